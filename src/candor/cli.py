@@ -16,7 +16,6 @@ from typing import TYPE_CHECKING, Annotated
 import typer
 from platformdirs import user_data_path
 
-from candor import __version__
 from candor.building import building
 from candor.calculations import calculations_app
 from candor.core.errors import CandorError
@@ -26,6 +25,7 @@ from candor.notebook.notebook_errors import NotebookError
 from candor.of_circuit import circuit_answers_app
 from candor.of_day import day_app
 from candor.of_pack import find_pack, pack_answers_app, read_pack_file
+from candor.version import __version__
 from candor.writing import commands, lines, sentences, who_writes, write
 
 if TYPE_CHECKING:
@@ -57,6 +57,8 @@ def main() -> None:
         app()
     except CandorError as error:
         print(f"candor: {error}", file=sys.stderr)
+        if "--json" in sys.argv:
+            print(json.dumps(error.as_fields(), ensure_ascii=False, indent=1))
         raise SystemExit(1) from None
     except OSError as error:
         what = error.filename2 or error.filename

@@ -75,11 +75,16 @@ def sentences(
     from dataclasses import asdict
 
     from candor.words.review import cases, review_table
+    from candor.words.speaking import all_sentences
 
     if markdown:
         print(review_table(), end="")
     elif as_json:
-        print(json.dumps([asdict(case) for case in cases()], ensure_ascii=False, indent=1))
+        listed = [asdict(case) for case in cases()]
+        listed += [
+            {"topic": "said in passing", "finding": name, "sentence": words} for name, words in all_sentences()
+        ]
+        print(json.dumps(listed, ensure_ascii=False, indent=1))
     else:
         print("\n".join(f"{case.finding}: {case.sentence}" for case in cases()))
 

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from candor.core.worded import Worded
+
 
 class CandorError(Exception):
     """Base of every error that Candor raises on purpose.
@@ -23,6 +27,12 @@ class CandorError(Exception):
 
     def __str__(self) -> str:
         return self.sentence
+
+    def as_fields(self) -> dict[str, Any]:
+        """Return it as plain fields, for JSON: its sentence, which finding that is with its figures, and where it stood."""
+        finding = self.sentence.finding.as_fields() if isinstance(self.sentence, Worded) else {}
+        where = {"value": self.value, "place": self.place, "expected": self.expected}
+        return {"error": self.sentence, **finding, **{name: text for name, text in where.items() if text}}
 
 
 class ValueTextError(CandorError, ValueError):

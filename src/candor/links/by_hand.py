@@ -14,6 +14,7 @@ from typing import Generic, TypeVar
 
 from candor.core.errors import CandorError, RangeError
 from candor.core.live import Reading, Watch
+from candor.core.worded import worded
 from candor.links import live_run
 from candor.links.live_run import NOT_SAFE, Status
 from candor.links.recorder import Recorder
@@ -75,9 +76,7 @@ class HandRun(Generic[S]):
             Where the file cannot be written; the reading is then not counted.
         """
         if not -5000 <= volts <= 5000 or not 0 <= amperes <= 1:
-            raise RangeError(
-                f"{volts:g} V and {amperes:g} A were typed. Expected: up to 5 kV, either way round, and up to 1 A."
-            )
+            raise RangeError(worded("links.v_and_a_were_typed_expected", volts=volts, amperes=amperes))
         values = {"volts": volts, "amperes": amperes}
         if self._status.phase == "discharging":
             last, now = Reading(self._seconds, values), self._clock()
@@ -106,7 +105,11 @@ class HandRun(Generic[S]):
         """End it as the window closes: what was typed is kept."""
         if self._status.phase == "running":
             self._end("stopped by hand", "stopped")
-        warning = "" if self._status.safe else f"The part on the clips was {NOT_SAFE} {self.watch.unproved}".strip()
+        warning = (
+            ""
+            if self._status.safe
+            else worded("links.the_part_on_the_clips_was", not_safe=NOT_SAFE, unproved=self.watch.unproved).strip()
+        )
         self._status = replace(self._status, phase="ended", warning=warning)
         return self._status
 
@@ -123,6 +126,4 @@ class HandRun(Generic[S]):
                     recorder.keep(reading, self.watch.level)
                 recorder.sync()
         except OSError as error:
-            raise CandorError(
-                f"The reading could not be written ({error.strerror}); it is still where you typed it."
-            ) from None
+            raise CandorError(worded("links.the_reading_could_not_be_written", strerror=error.strerror)) from None

@@ -19,6 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import CancelledError
+from candor.core.worded import worded
 from candor.durably import private, replacing
 
 PAIR = struct.Struct("<dd")
@@ -94,7 +95,7 @@ def export_channels(files: Mapping[str, Path], target: Path, should_stop: Callab
             readings = read_channel(path)
             for begin in range(0, len(readings), CSV_ROWS):
                 if should_stop():
-                    raise CancelledError("The export was stopped; what stood there before stands.")
+                    raise CancelledError(worded("links.the_export_was_stopped_what_stood"))
                 part = np.array(readings[begin : begin + CSV_ROWS])
                 writer.writerows((name, f"{s:.4f}", f"{v:.8g}") for s, v in part)
                 written += len(part)

@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.links.link_errors import LinkError
 from candor.links.meter_answers import read_address, read_answer
 from candor.links.scpi import ScpiLink
@@ -156,7 +157,7 @@ class HeldSource:
         try:
             if abs(value) > most * (1 + 1e-9):
                 raise LinkError(
-                    f"{value:g} is beyond the {most:g} this source may be set to.",
+                    worded("links.is_beyond_the_this_source_may", value=value, most=most),
                     value=str(value),
                     expected=f"{most:g}",
                 )
@@ -179,7 +180,7 @@ class HeldSource:
         link.tell(SET.format(value))
         said = _setting(link)
         if abs(said - value) > AGREES * max(abs(value), AGREES):
-            raise LinkError(f"The source was set to {value:g} and says {said:g}.", value=f"{said:g}")
+            raise LinkError(worded("links.the_source_was_set_to_and_says", value=value, said=said), value=f"{said:g}")
         self._show("ramping", said)
 
     def _look(self) -> None:
@@ -192,7 +193,7 @@ class HeldSource:
                 self._go_off(str(error))
             return
         if abs(said - asked) > AGREES * max(abs(asked), AGREES) and not self._overtaken():
-            self._show("standing", said, f"The source was set to {asked:g} and now says {said:g}.")
+            self._show("standing", said, worded("links.the_source_was_set_to_and", asked=asked, said=said))
 
     def _go_off(self, fault: str = "", turn: bool = False) -> None:
         """Tell it to go to zero and off, by the link there is, then by one opened anew, until it says that it is."""
@@ -266,4 +267,4 @@ def _tell_off(link: ScpiLink) -> None:
         link.tell(OFF)
     said = _setting(link)
     if abs(said) > AT_ZERO:
-        raise LinkError(f"The source was told to go to zero and says {said:g}.", value=f"{said:g}", expected="0")
+        raise LinkError(worded("links.the_source_was_told_to_go", said=said), value=f"{said:g}", expected="0")

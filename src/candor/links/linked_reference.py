@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 from candor.core.errors import CancelledError
 from candor.core.reading.repeated import Captured, captured, is_still, window_of
+from candor.core.worded import worded
 from candor.links.link_errors import OverloadError
 from candor.links.meter_answers import AnswerForm, read_address, read_answer
 from candor.links.scpi import ScpiLink
@@ -72,7 +73,7 @@ def read_settled(
 
 def _wait(seconds: float, stopped: Stopped) -> None:
     if stopped():
-        raise CancelledError("The reading was given up; nothing was written.")
+        raise CancelledError(worded("links.the_reading_was_given_up_nothing"))
     time.sleep(seconds)
 
 
@@ -80,4 +81,4 @@ def _read(link: ScpiLink, query: str, unit: str, form: AnswerForm) -> float:
     try:
         return read_answer(link.ask(query), unit, form)
     except OverloadError as error:
-        raise OverloadError(f"The reference meter is over its range. {error}", value=error.value) from None
+        raise OverloadError(worded("links.the_reference_meter_is_over_its", error=error), value=error.value) from None

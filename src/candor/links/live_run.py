@@ -18,15 +18,17 @@ from typing import Generic, Literal, TypeVar
 from candor.core.errors import CandorError
 from candor.core.live import Reading, Watch
 from candor.core.power.safe import WAIT_S
+from candor.core.quantities.show import in_unit
+from candor.core.worded import worded
 from candor.links.link_errors import LinkError, StoppedError
 from candor.links.recorder import Recorder
 from candor.links.rig import Rig
 
 S = TypeVar("S")
 RunPhase = Literal["connecting", "running", "discharging", "ended"]
-SWITCH_OFF = "Its source may still be on: switch it off by hand, discharge, and measure before you touch."
-NOT_SAFE = "not measured safe. Discharge it and measure before you touch."
-UNFORESEEN = "an error that was not foreseen ended it; the log beside the notebook holds it"
+SWITCH_OFF = worded("links.its_source_may_still_be_on")
+NOT_SAFE = worded("links.not_measured_safe_discharge_it_and")
+UNFORESEEN = worded("links.an_error_that_was_not_foreseen")
 _DISCHARGE_AT_MOST_S = 600.0
 _NO_READING_S = 5.0  # by the program's own clock: after so long without a reading that counts, the link is dead
 STILL_SAFE_S = WAIT_S  # by the program's own clock: dielectric absorption brings volts back
@@ -162,7 +164,7 @@ class LiveRun(Generic[S]):
             except LinkError as error:
                 self._show(why=str(error))
             except OSError as error:
-                self._show(why=f"The readings could not be written ({error.strerror}).")
+                self._show(why=worded("links.the_readings_could_not_be_written", strerror=error.strerror))
             finally:
                 self._make_safe(rig, guard)
                 self._show(seen=self.watch.seen())
@@ -232,7 +234,7 @@ class LiveRun(Generic[S]):
             self._show(safe=False, warning=SWITCH_OFF)
             return
         if not self._status.safe:
-            stood = f"{self.watch.stood(last)} after the source was off: {NOT_SAFE}"
+            stood = worded("links.after_the_source_was_off", stood=self.watch.stood(last), not_safe=NOT_SAFE)
             self._show(warning=" ".join(filter(None, (stood, self.watch.unproved, guard.clock_fault))))
 
     def _discharge(self, rig: Rig, guard: _Guard) -> Reading | None:
@@ -279,7 +281,7 @@ class _Guard:
         """Why a run is over by the program's own clock, or nothing."""
         if (time.monotonic() - self._begun) * self._rate <= self._most_s:
             return ""
-        return "the longest time is over by the program's own clock; the tester's clock is behind it"
+        return worded("links.the_longest_time_is_over_by")
 
     def take(self, rig: Rig) -> Reading | None:
         """Ask for a reading; None where it is none. Its seconds are never ahead of the program's own clock.
@@ -295,8 +297,14 @@ class _Guard:
             self._seconds, self._counted = reading.seconds, asked
             return self._timed(reading)
         if time.monotonic() - self._counted > _NO_READING_S:
-            why = "overload, or not a number" if reading is None else "its clock stands still or goes back"
-            raise LinkError(f"For {_NO_READING_S:g} s the tester gave no reading that counts: {why}.", expected=why)
+            why = (
+                worded("links.overload_or_not_a_number")
+                if reading is None
+                else worded("links.its_clock_stands_still_or_goes")
+            )
+            raise LinkError(
+                worded("links.for_s_the_tester_gave_no", no_reading_s=_NO_READING_S, why=why), expected=why
+            )
         return None
 
     def _timed(self, reading: Reading) -> Reading:
@@ -309,13 +317,11 @@ class _Guard:
         slow = theirs < (1 - CLOCKS_AGREE) * ours - _SLOW_SLACK_S * self._rate
         if (fast or slow) and not self.clock_fault:  # said once; what is left on the part is still read
             which = "fast" if fast else "slow"
-            self.clock_fault = (
-                f"The tester's clock is too {which}: it counted {theirs:.3g} s where {ours:.3g} s went by."
-            )
+            self.clock_fault = worded("links.the_tester_s_clock_is_too", which=which, theirs=theirs, ours=ours)
             raise LinkError(
-                f"{self.clock_fault} Times and dwells would be wrong, so the run was ended.",
-                value=f"{theirs:.3g} s",
-                expected=f"{ours:.3g} s",
+                worded("links.times_and_dwells_would_be_wrong", clock_fault=self.clock_fault),
+                value=in_unit(theirs, "s", 3),
+                expected=in_unit(ours, "s", 3),
             )
         return Reading(self._first[0] + min(theirs, ours), reading.values)
 

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from candor.core.quantities.units import PREFIXES, UNITS
+from candor.core.worded import worded
 from candor.links.link_errors import LinkError, NoReadingError, NotANumberError, OverloadError
 
 INFINITY, NOT_A_NUMBER = 9.9e37, 9.91e37  # SCPI-99
@@ -73,8 +74,7 @@ def read_address(text: str) -> Address:
         match = _OPTIONS.fullmatch(option)
         if match is None:
             raise LinkError(
-                f"Candor cannot read “{option}” after the address of an instrument. "
-                "Examples: ask MEAS:VOLT?, field 2, prefix “NDCV”, suffix “,0”",
+                worded("links.candor_cannot_read_after_the_address", option=option),
                 value=option,
             )
         found[match["word"].lower()] = next(
@@ -82,7 +82,7 @@ def read_address(text: str) -> Address:
         )
     field = found.get("field", "0")
     if not field.isdecimal():
-        raise LinkError(f"“{field}” is not the number of a field. Example: field 2", value=field)
+        raise LinkError(worded("links.is_not_the_number_of_a", field=field), value=field)
     form = AnswerForm(found.get("prefix", ""), found.get("suffix", ""), int(field))
     return Address(resource, found.get("ask", ""), form)
 
@@ -107,22 +107,20 @@ def read_answer(answer: str, unit: str = "", form: AnswerForm = PLAIN) -> float:
     """
     text = answer.strip()
     if any(_OVERLOADED.fullmatch(word) for word in _SEPARATORS.split(text)):
-        raise OverloadError(
-            f"Overload: the instrument is over its range (it answered “{_shown(answer)}”).", value=text
-        )
+        raise OverloadError(worded("links.overload_the_instrument_is_over_its", shown=_shown(answer)), value=text)
     if text.lower() == "nan":
-        raise NotANumberError(f"No reading: it answered “{text}”, not a number.", value=text)
+        raise NotANumberError(worded("links.no_reading_it_answered_not_a_number", text=text), value=text)
     if form.field:
         fields = text.split(",")
         if len(fields) < form.field:
-            raise _no_reading(answer, f"field {form.field} of several")
+            raise _no_reading(answer, worded("links.field_of_several", field=form.field))
         text = fields[form.field - 1].strip()
     if not (text.startswith(form.prefix) and text.endswith(form.suffix)):
-        raise _no_reading(answer, f"a number between “{form.prefix}” and “{form.suffix}”")
+        raise _no_reading(answer, worded("links.a_number_between_and", prefix=form.prefix, suffix=form.suffix))
     text = text[len(form.prefix) : len(text) - len(form.suffix)].strip()
     match = _WHOLE.fullmatch(text)
     if match is None:
-        raise _no_reading(answer, "one number" if not unit else f"one number in {unit}")
+        raise _no_reading(answer, "one number" if not unit else worded("links.one_number_in", unit=unit))
     return _value(answer, match[1], match[2], unit)
 
 
@@ -130,19 +128,19 @@ def _value(answer: str, number: str, written: str, unit: str) -> float:
     value = float(number)
     if math.isclose(abs(value), NOT_A_NUMBER, rel_tol=1e-6):
         raise NotANumberError(
-            f"No reading: it answered “{_shown(answer)}”, not a number by SCPI-99.", value=answer.strip()
+            worded("links.no_reading_it_answered_not_a", shown=_shown(answer)), value=answer.strip()
         )
     if abs(value) >= INFINITY * (1 - 1e-9):
         raise OverloadError(
-            f"Overload: the instrument is over its range (it answered “{_shown(answer)}”).", value=answer.strip()
+            worded("links.overload_the_instrument_is_over_its", shown=_shown(answer)), value=answer.strip()
         )
     if abs(value) >= IMPOSSIBLE:
-        raise _no_reading(answer, "a number that can be measured")
+        raise _no_reading(answer, worded("links.a_number_that_can_be_measured"))
     if not written:
         return value
     prefix, found = _unit(answer, written)
     if unit and found != unit:
-        raise _no_reading(answer, f"a value in {unit}")
+        raise _no_reading(answer, worded("links.a_value_in", unit=unit))
     # By decimal figures: 230 mV is the double nearest 0.23.
     return float(Decimal(number) * Decimal(repr(prefix)))
 
@@ -163,13 +161,15 @@ def _unit(answer: str, written: str) -> tuple[float, str]:
     doubtful = unit is not None and prefix in "mM" and (prefix == "M") != (unit in ("ohm", "Hz"))
     known = PREFIXES.get(prefix if prefix in "mMGTk" else prefix.lower())
     if unit is None or doubtful or known is None:
-        raise _no_reading(answer, f"a unit that Candor knows in place of “{written}”")
+        raise _no_reading(answer, worded("links.a_unit_that_candor_knows_in", written=written))
     return known, unit
 
 
 def _no_reading(answer: str, expected: str) -> NoReadingError:
     return NoReadingError(
-        f"No reading: it answered “{_shown(answer)}”, expected {expected}.", value=answer.strip(), expected=expected
+        worded("links.no_reading_it_answered_expected", shown=_shown(answer), expected=expected),
+        value=answer.strip(),
+        expected=expected,
     )
 
 

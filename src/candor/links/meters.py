@@ -10,6 +10,7 @@ from pathlib import Path
 
 from candor.core.errors import CandorError
 from candor.core.power.plan import unit_of
+from candor.core.worded import worded
 from candor.links.channel_file import ChannelFile
 from candor.links.link_errors import LinkError, NoReadingError, OverloadError
 from candor.links.meter_answers import Address, read_address, read_answer
@@ -86,7 +87,12 @@ class Meters:
         names = [plan.name for plan in plans]
         if not 1 <= len(plans) <= MOST_METERS or len(set(names)) < len(names):
             raise LinkError(
-                f"{len(plans)} meters, {len(set(names))} names: expected one to {MOST_METERS} meters, each reading something else."
+                worded(
+                    "links.meters_names_expected_one_to_meters",
+                    plans=len(plans),
+                    set=len(set(names)),
+                    most_meters=MOST_METERS,
+                )
             )
         self.plans = tuple(plans)
         self.files = {plan.name: folder / f"{key}-{index}.readings" for index, plan in enumerate(plans, 1)}
@@ -129,7 +135,7 @@ class Meters:
                         self._unknown(plan.name, str(error))
                     self._stopped.wait(_AGAIN_S)
         except OSError as error:
-            self._unknown(plan.name, f"Its readings cannot be kept ({error.strerror or error}).")
+            self._unknown(plan.name, worded("links.its_readings_cannot_be_kept", strerror=error.strerror or error))
 
     def _on_link(self, plan: MeterPlan, file: ChannelFile) -> None:
         address = read_address(plan.resource)

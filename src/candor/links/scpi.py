@@ -10,6 +10,7 @@ from collections.abc import Callable
 from types import TracebackType
 from typing import Any, Self
 
+from candor.core.worded import worded
 from candor.links.link_errors import LinkError, StoppedError
 
 LONGEST_ANSWER = 1000  # bytes
@@ -83,7 +84,7 @@ class ScpiLink:
     def tell(self, command: str) -> None:
         """Send a command. Raises LinkError."""
         if self._visa is None:
-            raise self.broken("the link is closed")
+            raise self.broken(worded("links.the_link_is_closed"))
         try:
             self._visa.write(command)
         except self._errors as error:
@@ -92,20 +93,24 @@ class ScpiLink:
     def ask(self, command: str) -> str:
         """Return the answer to a question asked after everything that came before it was thrown away. Raises LinkError."""
         if self._visa is None:
-            raise self.broken("the link is closed")
+            raise self.broken(worded("links.the_link_is_closed"))
         deadline = time.monotonic() + self.timeout_s
         self._empty(deadline)
         self.tell(command)
         answer = b""
         while b"\n" not in answer:
             if self.stopped():
-                raise StoppedError("The question was given up.", value=self.resource)
+                raise StoppedError(worded("links.the_question_was_given_up"), value=self.resource)
             if time.monotonic() > deadline:
-                heard = f" to the end (“{_shown(answer)}”)" if answer else ""
-                raise self.broken(f"to {command} no answer{heard} within {self.timeout_s:g} s")
+                heard = worded("links.to_the_end", shown=_shown(answer)) if answer else ""
+                raise self.broken(
+                    worded("links.to_no_answer_within_s", command=command, heard=heard, timeout_s=self.timeout_s)
+                )
             answer += self._piece()
             if len(answer) > LONGEST_ANSWER:
-                raise self.broken(f"to {command} it sent over {LONGEST_ANSWER} bytes without an end of line")
+                raise self.broken(
+                    worded("links.to_it_sent_over_bytes_without", command=command, longest_answer=LONGEST_ANSWER)
+                )
         return answer.partition(b"\n")[0].decode("ascii", "replace").strip()
 
     def _empty(self, deadline: float) -> None:
@@ -114,7 +119,7 @@ class ScpiLink:
         try:
             while self._piece():
                 if time.monotonic() > deadline:
-                    raise self.broken("it sends without being asked, and does not stop")
+                    raise self.broken(worded("links.it_sends_without_being_asked_and"))
         finally:
             self._visa.timeout = 1000 * _SLICE_S
 
@@ -130,13 +135,14 @@ class ScpiLink:
 
     def broken(self, why: str) -> LinkError:
         """Return the error of an instrument that answers no more, or not what it should."""
-        return LinkError(f"The {self.what} no longer answers ({why}).", value=self.resource, expected=why)
+        return LinkError(
+            worded("links.the_no_longer_answers", what=self.what, why=why), value=self.resource, expected=why
+        )
 
     def absent(self, why: str) -> LinkError:
         """Return the error of a name under which nothing answers."""
         return LinkError(
-            f"Nothing answers as “{self.resource}” ({why}). Expected: a VISA name such as "
-            f"TCPIP::192.168.1.20::5025::SOCKET, and the {self.what} on. Nothing was switched.",
+            worded("links.nothing_answers_as_expected_a_visa", resource=self.resource, why=why, what=self.what),
             value=self.resource,
         )
 

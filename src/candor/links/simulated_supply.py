@@ -14,6 +14,7 @@ from typing import Literal, Self, get_args
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.circuit.time_steps import March
 from candor.core.power.typed import TypedSupply
+from candor.core.worded import worded
 from candor.links.loopback import LoopbackInstrument
 
 Fault = Literal["none", "leaky filter", "shorted rail", "missing load", "open bleeder", "arcs back"]
@@ -161,7 +162,7 @@ class SimulatedSupply:
     def _answer(self, line: str, name: str) -> str | None:
         word = line.upper().partition(" ")[0]
         if word == "*IDN?":
-            return f"Candor,simulated meter on {name},0,1"
+            return worded("links.candor_simulated_meter_on", name=name)
         if word in ("READ?", "MEAS?", "MEAS:VOLT?"):
             return f"{self.value(name):.6E}"
         return None

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Mapping
 
 from candor.core.live import Reading
+from candor.core.worded import worded
 from candor.links.link_errors import LinkError, NoReadingError, NotANumberError, OverloadError
 from candor.links.meter_answers import read_answer
 from candor.links.scpi import ScpiLink
@@ -55,9 +56,7 @@ class LeakageTester(ScpiLink):
         if level:
             said = read_answer(self.ask("SOUR:VOLT?"), "V")
             if abs(said - level) > 0.01 * level:
-                raise self.broken(
-                    f"its source was set to {level:g} V and says {said:g} V: is that beyond what it can give?"
-                )
+                raise self.broken(worded("links.its_source_was_set_to_v", level=level, said=said))
 
     def switch(self, on: bool) -> None:
         """Switch the output; off discharges the part through the tester's resistor."""
@@ -68,13 +67,13 @@ class LeakageTester(ScpiLink):
         answer = self.ask("READ?")
         fields = answer.split(",")
         if len(fields) != 3:
-            raise self.broken(f"it answered “{answer[:60]}”, expected volts, amperes and seconds")
+            raise self.broken(worded("links.it_answered_expected_volts_amperes_and", answer=answer[:60]))
         try:
             volts, amperes, seconds = map(read_answer, fields, ("V", "A", "s"))
         except (OverloadError, NotANumberError):
             return None
         except NoReadingError:
-            raise self.broken(f"it answered “{answer[:60]}”, expected volts, amperes and seconds") from None
+            raise self.broken(worded("links.it_answered_expected_volts_amperes_and", answer=answer[:60])) from None
         return Reading(seconds, {"volts": volts, "amperes": amperes})
 
     def _ohms(self, command: str) -> float:
@@ -84,5 +83,5 @@ class LeakageTester(ScpiLink):
         except NoReadingError:
             ohms = math.nan
         if not 0 < ohms < 1e12:
-            raise self.broken(f"to {command} it answered “{answer[:60]}”, expected ohms above zero")
+            raise self.broken(worded("links.to_it_answered_expected_ohms_above", command=command, answer=answer[:60]))
         return ohms

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from candor.core.word_search import Thing, found
+from candor.core.worded import worded
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.runs_entries import RunEnded, RunStarted, runs_record
@@ -30,7 +31,7 @@ GROUPS: tuple[Group, ...] = ("wants hands", "cooking", "waiting", "gone home")
 TITLES: Mapping[Group, str] = {
     "wants hands": "to do", "cooking": "running", "waiting": "waiting", "gone home": "returned",
 }  # fmt: skip
-CANNOT_BE_READ = "an entry cannot be read by this version"
+CANNOT_BE_READ = worded("notebook.an_entry_cannot_be_read_by")
 # What the shelf must know of a job without folding all of it.
 SHELF_BODIES = (
     JobOpened, DetailWritten, TimerStarted, StatusSet, ChangeMade, ChangeProven, RunStarted, RunEnded, DueSet, Struck, Unstruck,
@@ -121,7 +122,7 @@ def _line(
     group: Group = "cooking" if cooking else stay.status
     words = stay.status_text or (f"at {stop.capitalize()}" if stop else "just arrived")
     if stay.unproven and group != "gone home":
-        words = f"not proven: {stay.unproven[-1].body.text}"
+        words = worded("notebook.not_proven", text=stay.unproven[-1].body.text)
     due = standing.newest(DueSet)
     if due is not None and group == "gone home":
         words = f"due {due.body.on:%d %b %Y}" + (f", {stay.status_text}" if stay.status_text else "")

@@ -13,6 +13,7 @@ from typing import cast
 from pydantic import ValidationError
 from pydantic_core import PydanticSerializationError
 
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Timed, Unreadable
 from candor.notebook.entries.entry import AnyEntry, B, Draft, Entry
 from candor.notebook.entries.kinds_entries import BODIES, UPGRADES
@@ -214,7 +215,7 @@ class Notebook:
         if faults:
             what = "the pack" if not faults[0].file else faults[0].file
             raise UnsoundJobError(
-                f"This job stands on what is no longer as it was kept ({what}). Nothing was written; “candor check” says more.",
+                worded("notebook.this_job_stands_on_what_is", what=what),
                 place=what,
             )
 
@@ -232,13 +233,13 @@ class Notebook:
 
     def _row(self, draft: Draft, moment: dt.datetime) -> NewRow:
         if draft.body.kind not in BODIES:
-            raise NotebookError(f"“{draft.body.kind}” is not a kind of entry that is written.", value=draft.body.kind)
+            raise NotebookError(
+                worded("notebook.is_not_a_kind_of_entry", kind=draft.body.kind), value=draft.body.kind
+            )
         try:
             text = draft.body.model_dump_json()
         except (PydanticSerializationError, UnicodeEncodeError):
-            raise NotebookError(
-                "A character in it is none that can be kept (half of one). Nothing was written; take it out and enter it again."
-            ) from None
+            raise NotebookError(worded("notebook.a_character_in_it_is_none")) from None
         at = moment.isoformat(timespec="milliseconds")
         return NewRow(id=draft.id, job=draft.job, kind=draft.body.kind, at=at, who=self.who, body=text)
 
@@ -296,8 +297,7 @@ class Notebook:
         body, at = said_by(row)
         if isinstance(body, Unreadable) and row.job and row.job not in self._closed:
             self._closed[row.job] = UnreadableEntryError(
-                f"Entry {row.number} of this job cannot be read by this version of Candor ({body.why}): the job can be "
-                "looked at, but nothing is written in it. Nothing was changed; a newer Candor may read it.",
+                worded("notebook.entry_of_this_job_cannot_be", number=row.number, why=body.why),
                 value=row.body[:200],
                 place=f"entry {row.number}",
             )
@@ -327,7 +327,7 @@ class Notebook:
         if digest not in self._packs:
             row = self.store.pack(digest)
             if row is None:
-                raise NotebookError(f"The pack {digest[:8]} is not in this notebook.", value=digest)
+                raise NotebookError(worded("notebook.the_pack_is_not_in_this", digest=digest[:8]), value=digest)
             self._packs[digest] = _read_pack(row)
         return self._packs[digest]
 
@@ -391,6 +391,6 @@ def _read_pack(row: PackRow) -> Pack:
         return read_kept(row.body, row.digest)
     except ValidationError as error:
         raise NotebookError(
-            f"The pack {row.digest[:8]} of this job cannot be read ({error.errors()[0]['msg']}); it was left as it is.",
+            worded("notebook.the_pack_of_this_job_cannot", digest=row.digest[:8], msg=error.errors()[0]["msg"]),
             value=row.digest,
         ) from None

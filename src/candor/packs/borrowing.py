@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from candor.core.worded import worded
 from candor.packs.base import Key, PackModel, Words
 
 Path = tuple[int | str, ...]
@@ -41,11 +42,11 @@ class Borrows(PackModel):
 
 def say_borrowed(terms: Borrows) -> str:
     """Say whose procedure a pack goes by, what is called otherwise there, and what is left out and why."""
-    words = [f"“{there}” there is “{here}” here" for there, here in terms.map.items()]
+    words = [worded("packs.there_is_here", there=there, here=here) for there, here in terms.map.items()]
     called = f" {'; '.join(words)}." if words else ""
     both = {**terms.without_functions, **terms.without}
-    left = "".join(f" Left out: {key}, {why.rstrip('.')}." for key, why in both.items())
-    return f"It goes by the procedure of {terms.pack}.{called}{left}"
+    left = "".join(worded("packs.left_out", key=key, why=why.rstrip(".")) for key, why in both.items())
+    return worded("packs.it_goes_by_the_procedure_of", pack=terms.pack, called=called, left=left)
 
 
 # The pack of an id as plain values and its digest, None where it is not at hand.
@@ -64,14 +65,12 @@ def borrowed_into(data: Mapping[str, Any], lend: Lender) -> tuple[dict[str, Any]
     faults: list[tuple[Path, str]] = []
     found = lend(terms.pack)
     if found is None:
-        return dict(data), [
-            (("borrows", "pack"), f"“{terms.pack}” is not a pack at hand here; it must be taken in before")
-        ]
+        return dict(data), [(("borrows", "pack"), worded("packs.is_not_a_pack_at_hand", pack=terms.pack))]
     lent, digest = found
     whole = {name: lent[name] for name in terms.takes if name in lent}
     texts = list(_texts(whole))
     faults += [
-        (("borrows", "map", word), f"“{word}” stands nowhere in what is borrowed from {terms.pack}")
+        (("borrows", "map", word), worded("packs.stands_nowhere_in_what_is_borrowed", word=word, pack=terms.pack))
         for word in terms.map
         if not any(re.search(_whole_word(word), text) for text in texts)
     ]
@@ -100,7 +99,10 @@ def borrowed_into(data: Mapping[str, Any], lend: Lender) -> tuple[dict[str, Any]
 
 def _unknown(field: str, given: Iterable[str], known: list[str], what: str) -> list[tuple[Path, str]]:
     return [
-        (("borrows", field, key), f"“{key}” is not a {what}. Use one of {', '.join(sorted(known))}")
+        (
+            ("borrows", field, key),
+            worded("packs.is_not_a_use_one_of", key=key, what=what, listed=", ".join(sorted(known))),
+        )
         for key in given
         if key not in known
     ]

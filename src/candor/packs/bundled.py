@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.durably import write_durably
 from candor.packs.borrowing import Lender
 from candor.packs.model import Pack, PackHead, read_kept
@@ -38,9 +39,7 @@ def bundled_pack(name: str) -> Pack:
     """
     head = next((head for head in bundled_heads() if head.id == name), None)
     if head is None:
-        raise CandorError(
-            f"“{name}” is not a shipped pack; candor packs list names them, or give a file.", value=name
-        )
+        raise CandorError(worded("packs.is_not_a_shipped_pack_candor", name=name), value=name)
     return read_kept((_folder() / f"{name}.json").read_text(encoding="utf-8"), head.digest)
 
 

@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from candor.core.power.power_states import STATES
+from candor.core.worded import worded
 
 Path = tuple[int | str, ...]
 NAMED_BY_MIDDLE = ("ohms falling", "ohms rising", "bridge")
@@ -47,7 +48,7 @@ def crossing_faults(data: Any) -> Iterator[tuple[Path, str]]:
         for name in _strings(adjuster.get("after")):
             yield from _must_exist(("adjusters", a, "after"), name, _keys(data.get("adjusters")), "an adjuster")
     for state in data.get("bands") or {}:
-        yield from _must_exist(("bands", state), state, list(STATES), "a state of the supply")
+        yield from _must_exist(("bands", state), state, list(STATES), worded("packs.a_state_of_the_supply"))
     yield from _roll(data)
     yield from _steps(data)
 
@@ -59,7 +60,7 @@ def _says_how_they_add(path: Path, limit: Any) -> Iterator[tuple[Path, str]]:
         key for key in ("percent_of_full_scale", "percent_of_reading", "absolute", "divisions") if terms.get(key)
     ]
     if len(parts) > 1 and terms.get("combine") not in ("sum", "greater"):
-        yield path, f"{' and '.join(parts)}: say with 'combine' whether it is their sum or the greater"
+        yield path, worded("packs.say_with_combine_whether_it_is", listed=" and ".join(parts))
 
 
 def _scale_ends(data: Any) -> dict[Any, float]:
@@ -101,16 +102,18 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
         for t, step in _items(section, ("steps",)):
             path: Path = ("procedure", s, "steps", t)
             if step.get("key") in seen:
-                yield (*path, "key"), f"the step key {step.get('key')!r} is used twice; each step needs its own"
+                yield (*path, "key"), worded("packs.the_step_key_is_used_twice", key=step.get("key"))
             seen.add(step.get("key"))
             for name in _strings(step.get("cautions")):
                 yield from _must_exist((*path, "cautions"), name, cautions, "a caution")
             for name in step.get("caution_above") or {}:
                 yield from _must_exist((*path, "caution_above"), name, cautions, "a caution")
             for name in _strings(step.get("uses")):
-                yield from _must_exist((*path, "uses"), name, things, "an adjuster or part")
+                yield from _must_exist((*path, "uses"), name, things, worded("packs.an_adjuster_or_part"))
             if names and step.get("kind") == "adjust":
-                yield from _must_exist((*path, "trim"), step.get("trim"), names, "the name of an adjuster")
+                yield from _must_exist(
+                    (*path, "trim"), step.get("trim"), names, worded("packs.the_name_of_an_adjuster")
+                )
             yield from _turns((*path,), step, section.get("phase"), data)
             yield from _point_faults(path, step, functions, section.get("phase"), _scale_ends(data))
             known = _keys(data.get("modifiers"))
@@ -118,7 +121,9 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
             for control, position in (step.get("set") or {}).items():
                 yield from _must_exist((*path, "set"), control, list(controls), "a control")
                 if controls.get(control):
-                    yield from _must_exist((*path, "set"), position, controls[control], f"a position of {control!r}")
+                    yield from _must_exist(
+                        (*path, "set"), position, controls[control], worded("packs.a_position_of", control=control)
+                    )
             yield from _placeholder_faults(path, step)
 
 
@@ -129,11 +134,11 @@ def _turns(path: Path, step: Any, phase: Any, data: Any) -> Iterator[tuple[Path,
     if step.get("kind") == "check":
         said = step.get("trims")
         for name in said or ():
-            yield from _must_exist((*path, "trims"), name, names, "the name of an adjuster")
+            yield from _must_exist((*path, "trims"), name, names, worded("packs.the_name_of_an_adjuster"))
         if phase == "adjustment" and said is None:
             yield (
                 (*path, "trims"),
-                "a check among the adjustments says which adjusters it turns, [] for none; what depends on them is read again",
+                worded("packs.a_check_among_the_adjustments_says"),
             )
     told = [str(step.get("trim")), *map(str, step.get("trims") or ())]
     words = f"{step.get('title', '')} {step.get('do', '')}"
@@ -143,8 +148,7 @@ def _turns(path: Path, step: Any, phase: Any, data: Any) -> Iterator[tuple[Path,
         if found and name not in told:
             yield (
                 (*path, "do"),
-                f"it speaks of the adjuster {name!r}: a step that turns it is an adjustment, or a check with it in 'trims'; "
-                "an adjuster set before every use says 'every_use: true'",
+                worded("packs.it_speaks_of_the_adjuster_a", name=name),
             )
 
 
@@ -161,20 +165,24 @@ def _roll(data: Any) -> Iterator[tuple[Path, str]]:
         if name in seen:
             yield (
                 (*path, "tube"),
-                f"the chart has {line.get('tube')!r} twice; a second section needs its own 'section'",
+                worded("packs.the_chart_has_twice_a_second", tube=line.get("tube")),
             )
         seen.add(name)
         yield from _must_exist((*path, "function"), line.get("function"), list(functions), "a function")
         if line.get("function") in functions:
             known = _keys(functions[line.get("function")].get("ranges"))
-            yield from _must_exist((*path, "range"), line.get("range"), known, "a range of its function")
+            yield from _must_exist(
+                (*path, "range"), line.get("range"), known, worded("packs.a_range_of_its_function")
+            )
         settings = line.get("set") or {}
         for control, position in settings.items():
             yield from _must_exist((*path, "set"), control, list(positions), "a control")
             if positions.get(control):
-                yield from _must_exist((*path, "set"), position, positions[control], f"a position of {control!r}")
+                yield from _must_exist(
+                    (*path, "set"), position, positions[control], worded("packs.a_position_of", control=control)
+                )
         if "bias" in positions and "bias" not in settings and str(line.get("generic", "")).startswith(HAVE_A_GRID):
-            yield (*path, "set"), f"{line.get('tube')!r} has a grid, and the tester a bias: say what it is set to"
+            yield (*path, "set"), worded("packs.has_a_grid_and_the_tester", tube=line.get("tube"))
 
 
 def _point_faults(
@@ -183,7 +191,7 @@ def _point_faults(
     if step.get("kind") not in ("points", "adjust"):
         return
     if step.get("kind") == "points" and phase not in ("as found", "as left"):
-        yield (*path, "kind"), f"test points belong to the phase 'as found' or 'as left'; this section is {phase!r}"
+        yield (*path, "kind"), worded("packs.test_points_belong_to_the_phase", phase=phase)
     name = step.get("function")
     yield from _must_exist((*path, "function"), name, list(functions), "a function")
     if name in functions:
@@ -191,7 +199,7 @@ def _point_faults(
         field = "ranges" if step.get("kind") == "points" else "range"
         wanted = _strings(step.get(field)) if field == "ranges" else [step.get(field)]
         for range_ in wanted:
-            yield from _must_exist((*path, field), range_, known, f"a range of {name!r}")
+            yield from _must_exist((*path, field), range_, known, worded("packs.a_range_of", name=name))
         yield from _past_the_end(
             path,
             step,
@@ -209,7 +217,7 @@ def _past_the_end(path: Path, step: Any, ranges: list[Any], ends: dict[Any, floa
     if beyond:
         yield (
             (*path, "at"),
-            f"a share of full scale should be less than or equal to {end:g}; {beyond[0]} was found, and the scale ends",
+            worded("packs.a_share_of_full_scale_should", end=end, first=beyond[0]),
         )
 
 
@@ -225,14 +233,16 @@ def _placeholder_faults(path: Path, step: Any) -> Iterator[tuple[Path, str]]:
             yield (*path, field), "a brace stands alone; write {range}, {applied} or {nominal}"
             continue
         for name in sorted(names - allowed):
-            expected = "{range}, {applied} or {nominal}" if allowed else "no placeholder in this kind of step"
-            yield (*path, field), f"{{{name}}} is not known here. Expected: {expected}"
+            expected = (
+                "{range}, {applied} or {nominal}" if allowed else worded("packs.no_placeholder_in_this_kind_of")
+            )
+            yield (*path, field), worded("packs.is_not_known_here_expected", name=name, expected=expected)
 
 
 def _must_exist(path: Path, name: Any, known: list[Any], what: str) -> Iterator[tuple[Path, str]]:
     if name is not None and name not in known:
         listed = ", ".join(str(k) for k in known) or "none is defined"
-        yield path, f"{name!r} is not {what} of this pack. Use one of: {listed}"
+        yield path, worded("packs.is_not_of_this_pack_use", name=name, what=what, listed=listed)
 
 
 def _unique(data: Any, path: Path, name: str = "key") -> Iterator[tuple[Path, str]]:
@@ -240,7 +250,7 @@ def _unique(data: Any, path: Path, name: str = "key") -> Iterator[tuple[Path, st
     for index, item in _items(data, path):
         key = item.get(name)
         if key is not None and key in seen:
-            yield (*path, index, name), f"the {name} {key!r} is used twice; each needs its own"
+            yield (*path, index, name), worded("packs.the_is_used_twice_each_needs", name=name, key=key)
         seen.add(key)
 
 

@@ -11,6 +11,7 @@ from candor.core.errors import CandorError
 from candor.core.reading.fitted import fitted_scale
 from candor.core.reading.laws import LAWS, LawName
 from candor.core.reading.scale import Scale, law_scale, linear_scale, marked_scale
+from candor.core.worded import worded
 from candor.packs.base import Key, Number, PackModel, Words, number
 
 
@@ -26,9 +27,7 @@ class EvenMarks(PackModel):
     @model_validator(mode="after")
     def _rises(self) -> EvenMarks:
         if not self.stop > self.start:
-            raise ValueError(
-                f"the scale goes backwards: it stops at {self.stop:g}, which must be above {self.start:g}"
-            )
+            raise ValueError(worded("packs.the_scale_goes_backwards_it_stops", stop=self.stop, start=self.start))
         return self
 
 
@@ -52,13 +51,19 @@ class UnevenMarks(PackModel):
         for (value, place), (next_value, next_place) in pairwise(self.marks):
             if not (sign * (number(next_value) - number(value)) > 0 and next_place > place):
                 way = (
-                    "value and deflection must both be greater"
+                    worded("packs.value_and_deflection_must_both_be")
                     if sign > 0
-                    else ("each value must be less, each deflection greater,")
+                    else (worded("packs.each_value_must_be_less_each"))
                 )
                 raise ValueError(
-                    f"the scale goes backwards: mark [{number(next_value):g}, {next_place:g}] follows "
-                    f"[{number(value):g}, {place:g}]; {way} than the ones before"
+                    worded(
+                        "packs.the_scale_goes_backwards_mark_follows",
+                        next_value=number(next_value),
+                        next_place=next_place,
+                        value=number(value),
+                        place=place,
+                        way=way,
+                    )
                 )
         return self
 
@@ -108,9 +113,7 @@ class PrintedScale(PackModel):
     @model_validator(mode="after")
     def _one_kind(self) -> PrintedScale:
         if sum(marks is not None for marks in (self.even, self.uneven, self.by_law)) != 1:
-            raise ValueError(
-                "a scale is either even or uneven, or by law: give exactly one of the keys 'even', 'uneven' and 'by_law'"
-            )
+            raise ValueError(worded("packs.a_scale_is_either_even_or_uneven"))
         return self
 
     def scale(self) -> Scale:
@@ -123,7 +126,7 @@ class PrintedScale(PackModel):
         if self.by_law is not None:
             return self.by_law.scale(self.title)
         if self.even is None:
-            raise ValueError("a scale is either even or uneven")
+            raise ValueError(worded("packs.a_scale_is_either_even_or"))
         e = self.even
         return linear_scale(
             name=self.title,

@@ -10,6 +10,7 @@ from candor.core.errors import CandorError
 from candor.core.reading.kinds import kind_named
 from candor.core.reference.detector import Detector, Marked, Responds
 from candor.core.verdict.limits import Limit
+from candor.core.worded import worded
 from candor.packs.base import Key, PackModel, Words
 
 LimitBy = Literal["maker", "owner", "shop"]
@@ -50,11 +51,9 @@ class ErrorTerms(PackModel):
             self.factor > 0,
         ]
         if sum(forms) > 1:
-            raise ValueError(
-                "a limit is judged in one way: along the arc, in dB, by a factor, or in the unit of the function"
-            )
+            raise ValueError(worded("packs.a_limit_is_judged_in_one"))
         if 0 < self.factor <= 1:
-            raise ValueError(f"a factor is above 1: 2 means from half to twice; {self.factor:g} was given")
+            raise ValueError(worded("packs.a_factor_is_above_means_from", factor=self.factor))
         return self
 
     def limit(self, **more: object) -> Limit:
@@ -77,11 +76,11 @@ class LimitTerms(ErrorTerms):
     def _error_or_value(self) -> LimitTerms:
         on_value = self.at_least is not None or self.at_most is not None
         if on_value and (self.limit_of_error().given or self.below is not None):
-            raise ValueError("a limit is of the error, or of the value (at_least, at_most); not of both")
+            raise ValueError(worded("packs.a_limit_is_of_the_error"))
         if self.at_least is not None and self.at_most is not None and self.at_least >= self.at_most:
-            raise ValueError(f"at_least {self.at_least:g} must be below at_most {self.at_most:g}")
+            raise ValueError(worded("packs.at_least_must_be_below_at", at_least=self.at_least, at_most=self.at_most))
         if self.below is not None and self.below.limit().judged_in != self.limit_of_error().judged_in:
-            raise ValueError("both sides of a limit are judged in one way")
+            raise ValueError(worded("packs.both_sides_of_a_limit_are"))
         return self
 
     def limit_of_error(self) -> Limit:
@@ -128,7 +127,7 @@ class LookTerms(PackModel):
     def _each_once(self) -> LookTerms:
         words = [word.casefold() for word in (*self.passes, *self.fails)]
         if len(set(words)) != len(words):
-            raise ValueError("an outcome is named twice; each once was expected")
+            raise ValueError(worded("packs.an_outcome_is_named_twice_each"))
         return self
 
 
@@ -164,7 +163,7 @@ class StandsTerms(PackModel):
     @model_validator(mode="after")
     def _one_of_both(self) -> StandsTerms:
         if (self.value > 0) == (self.times > 0):
-            raise ValueError("'stands' is a value, or times of full scale: exactly one of them")
+            raise ValueError(worded("packs.stands_is_a_value_or_times"))
         return self
 
     def at(self, full_scale: float) -> float:
@@ -209,8 +208,7 @@ class Range(PackModel):
         given = [name for name in ON if getattr(self, name)]
         if len(given) != 1:
             raise ValueError(
-                f"a range is read on one thing: give exactly one of {', '.join(ON)}; found "
-                f"{', '.join(given) or 'none'}"
+                worded("packs.a_range_is_read_on_one", listed=", ".join(ON), listed_2=", ".join(given) or "none")
             )
         return self
 

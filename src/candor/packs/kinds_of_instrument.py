@@ -18,12 +18,13 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.packs.crossings import kind_faults
 from candor.packs.model import Caution, Key, Pack, PackModel, Words, Zone
 from candor.packs.usual_steps import UsualSteps
 
 ELSE = "something-else"
-AS_ONE_GOES = "points made as one goes"
+AS_ONE_GOES = worded("packs.points_made_as_one_goes")
 
 
 class InstrumentKind(PackModel):
@@ -62,7 +63,7 @@ class InstrumentKind(PackModel):
     @model_validator(mode="after")
     def _has_zones(self) -> InstrumentKind:
         if not self.zones and not self.like:
-            raise ValueError("no zones: give some, or borrow them with 'like: something-else'")
+            raise ValueError(worded("packs.no_zones_give_some_or_borrow"))
         return self
 
     def joined(self, borrowed: InstrumentKind) -> InstrumentKind:
@@ -214,9 +215,7 @@ def _at_hand(files: tuple[tuple[Path, int], ...]) -> Kinds:
         try:
             kind = read_kind(path)
             if kind.like and kind.like not in shipped and kind.like not in {k.id for k in read}:
-                faults.append(
-                    f"{path.name}: 'like' names the kind “{kind.like}”, which is not at hand; nothing is borrowed."
-                )
+                faults.append(worded("packs.like_names_the_kind_which_is", name=path.name, like=kind.like))
             read.append(kind)
         except CandorError as error:
             faults.append(str(error))

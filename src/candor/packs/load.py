@@ -16,6 +16,7 @@ from ruamel.yaml.comments import CommentedMap, CommentedSeq
 from ruamel.yaml.error import MarkedYAMLError, ReusedAnchorWarning, YAMLError
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.packs.borrowing import Lender, borrowed_into
 from candor.packs.crossings import crossing_faults
 from candor.packs.model import Pack, PackModel
@@ -44,7 +45,7 @@ class Fault:
     @property
     def place(self) -> str:
         """Where it is in the file."""
-        return f"line {self.line}, column {self.column}"
+        return worded("packs.line_column", line=self.line, column=self.column)
 
     def __str__(self) -> str:
         return f"{self.place}: {self.where}: {self.message}"
@@ -56,7 +57,7 @@ class PackError(CandorError, ValueError):
     def __init__(self, name: str, faults: tuple[Fault, ...]) -> None:
         listed = "\n".join(f"  {fault}" for fault in faults)
         count = "1 fault" if len(faults) == 1 else f"{len(faults)} faults"
-        super().__init__(f"{name}: {count}; nothing was imported.\n{listed}", place=name)
+        super().__init__(worded("packs.nothing_was_imported", name=name, count=count, listed=listed), place=name)
         self.faults = faults
 
 
@@ -85,15 +86,15 @@ def text_of(path: Path) -> str:
     """
     try:
         if path.exists() and not path.is_file():  # a pipe or a device may never end
-            raise PackError(str(path), (Fault(1, 1, "file", "is no file; a YAML file was expected"),))
+            raise PackError(str(path), (Fault(1, 1, "file", worded("packs.is_no_file_a_yaml_file")),))
         if path.stat().st_size > 4 * LARGEST_PACK:
             raise PackError(path.name, (_too_long(path.stat().st_size),))
         return path.read_text(encoding="utf-8")
     except UnicodeDecodeError as error:
         line = path.read_bytes()[: error.start].count(b"\n") + 1
-        raise PackError(path.name, (Fault(line, 1, "text", "not UTF-8; save the file as UTF-8"),)) from None
+        raise PackError(path.name, (Fault(line, 1, "text", worded("packs.not_utf_save_the_file_as")),)) from None
     except OSError as error:
-        message = f"cannot be read ({error.strerror}); a YAML file was expected"
+        message = worded("packs.cannot_be_read_a_yaml_file", strerror=error.strerror)
         raise PackError(str(path), (Fault(1, 1, "file", message),)) from None
 
 
@@ -129,7 +130,7 @@ def parse_as(model: type[M], text: str, name: str, crossings: Crossings, lend: L
     what = "kind" if "kind" in model.model_fields and "pack" not in model.model_fields else "pack"
     data = _tree(text, name)
     if not isinstance(data, CommentedMap):
-        message = f"a {what} is a mapping that begins with '{what}: {NEWEST[what]}'; see docs/writing-a-pack.md"
+        message = worded("packs.a_is_a_mapping_that_begins", what=what, newest=NEWEST[what])
         raise PackError(name, (Fault(1, 1, what, message),))
     faults: list[Fault] = []
     made: M | None = None
@@ -158,13 +159,17 @@ def _tree(text: str, name: str) -> Any:
         raise PackError(name, (_too_long(len(text)),))
     deep = _too_deep(text)
     if deep:
-        raise PackError(name, (Fault(deep, 1, "YAML", f"brackets more than {DEEPEST} deep; a pack needs a few"),))
+        raise PackError(
+            name, (Fault(deep, 1, "YAML", worded("packs.brackets_more_than_deep_a_pack", deepest=DEEPEST)),)
+        )
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", ReusedAnchorWarning)  # the later one holds from there on, as YAML says
             data = YAML(typ="rt").load(text)
         if _nodes(data) > MOST_NODES:
-            raise PackError(name, (Fault(1, 1, "YAML", f"over {MOST_NODES} values, repeated ones counted"),))
+            raise PackError(
+                name, (Fault(1, 1, "YAML", worded("packs.over_values_repeated_ones_counted", most_nodes=MOST_NODES)),)
+            )
     except MarkedYAMLError as error:
         mark = error.problem_mark or error.context_mark
         line, column = (mark.line + 1, mark.column + 1) if mark else (1, 1)
@@ -176,12 +181,14 @@ def _tree(text: str, name: str) -> Any:
         if isinstance(error, PackError):
             raise
         why = "nested too deep" if isinstance(error, RecursionError) else str(error) or "not YAML"
-        raise PackError(name, (Fault(1, 1, "YAML", f"a value cannot be read: {why.splitlines()[0]}"),)) from None
+        raise PackError(
+            name, (Fault(1, 1, "YAML", worded("packs.a_value_cannot_be_read", why=why.splitlines()[0])),)
+        ) from None
     return data
 
 
 def _too_long(size: int) -> Fault:
-    return Fault(1, 1, "file", f"{size} characters long; a pack may have up to {LARGEST_PACK}")
+    return Fault(1, 1, "file", worded("packs.characters_long_a_pack_may_have", size=size, largest_pack=LARGEST_PACK))
 
 
 def _too_deep(text: str) -> int:
@@ -219,8 +226,8 @@ def _nodes(data: Any) -> int:
 _EXPECTED = {
     "missing": "the key {last!r} is missing",
     "extra_forbidden": "{last!r} is not a key that belongs here; is it misspelt?",
-    "string_too_short": "empty; words were expected",
-    "union_tag_not_found": "the key 'kind' is missing. Expected: check, wait, points or adjust",
+    "string_too_short": worded("packs.empty_words_were_expected"),
+    "union_tag_not_found": worded("packs.the_key_kind_is_missing_expected"),
 }
 
 

@@ -25,6 +25,7 @@ from candor.core.circuit.resistance import resistance_between
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import RangeError
 from candor.core.reference.detector import Responds
+from candor.core.worded import worded
 from candor.packs.functions import Function, Range
 from candor.packs.making import Amplifies, Balances, Delivers, Falls, Making, Movement, Ramps, Shows, Terminals, Trips
 
@@ -86,7 +87,7 @@ def _rectified(closed: Netlist, making: Shows, rms: float) -> float:
     """Full scale, V rms of a sine or A rms, at the frequency the ranges are right at; its swing turned into d.c."""
     rectifies = making.rectifies
     if rectifies is None:
-        raise RangeError("an a.c. range needs 'rectifies', which says what becomes of the swing")
+        raise RangeError(worded("packs.an_a_c_range_needs_rectifies"))
     swing = VoltageSource("VX?", making.input, GROUND, 0.0, amplitude=rms * math.sqrt(2), hertz=rectifies.hertz)
     peak = abs(_across(_volts(Netlist((*closed.elements, swing)), rectifies.hertz), (rectifies.at, GROUND)))
     held = VoltageSource("VX?", rectifies.into, GROUND, peak * OF_PEAK[rectifies.responds])
@@ -175,12 +176,12 @@ def _ramps(closed: Netlist, making: Ramps, function: Function, range_: Range) ->
         if isinstance(e, Capacitor) and any(e.plus in a and e.minus in b for a, b in (ends, ends[::-1]))
     ]
     if not across:
-        raise RangeError(f"no capacitor is between {one} and {other}")
+        raise RangeError(worded("packs.no_capacitor_is_between_and", one=one, other=other))
     rest = tuple(e for e in closed.elements if e not in across)
     volts = operating_point(Netlist((*rest, Resistor("RX?", one, other, SHORT_OHMS))))
     amperes = abs(_across(volts, making.over)) / SHORT_OHMS
     if amperes == 0:
-        raise RangeError("nothing charges the capacitor")
+        raise RangeError(worded("packs.nothing_charges_the_capacitor"))
     seconds = sum(e.value for e in across) * making.swing / amperes
     return (seconds if function.unit == "s" else 1 / seconds) / range_.full_scale - 1
 
@@ -203,7 +204,8 @@ def _falls(closed: Netlist, making: Falls, function: Function, range_: Range) ->
 
     least = swing(making.mid) * 10 ** (-making.decibels / 20)
     return (
-        _crossing(lambda hertz: swing(hertz) - least, range_.full_scale, "it never falls so far") / range_.full_scale
+        _crossing(lambda hertz: swing(hertz) - least, range_.full_scale, worded("packs.it_never_falls_so_far"))
+        / range_.full_scale
         - 1
     )
 
@@ -218,7 +220,7 @@ def _crossing(of: Callable[[float], float], about: float, never: str) -> float:
 
     low, high = about * FROM, about * TO
     if of(low) * of(high) > 0:
-        raise RangeError(f"{never} within {FROM:g} to {TO:g} times of it")
+        raise RangeError(worded("packs.within_to_times_of_it", never=never, from_=FROM, to=TO))
     return float(math.exp(brentq(lambda x: of(math.exp(x)), math.log(low), math.log(high), xtol=1e-9)))
 
 

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, ValidationInfo, model_validator
 
+from candor.core.worded import worded
 from candor.packs.base import Caution as Caution
 from candor.packs.base import Key as Key
 from candor.packs.base import PackModel as PackModel
@@ -84,14 +85,17 @@ class Pack(PackModel):
         given |= {"dial": self.dial is not None} if needs_dial or self.dial else {}
         if any(given.values()) and not all(given.values()):
             missing = next(name for name, there in given.items() if not there)
-            raise ValueError(f"'{missing}' is missing: a procedure needs dial and functions, and they need it")
-        taps = tuple((f"range {r.key} of {f.key}", r.tap) for f in self.functions for r in f.ranges if r.tap)
+            raise ValueError(worded("packs.is_missing_a_procedure_needs_dial", missing=missing))
+        taps = tuple(
+            (worded("packs.range_of", key=r.key, f_key=f.key), r.tap)
+            for f in self.functions
+            for r in f.ranges
+            if r.tap
+        )
         makes = self.circuit.makes if self.circuit else {}
         unmade = next((f for f in self.functions if f.made_by and f.made_by not in makes), None)
         if unmade is not None:
-            raise ValueError(
-                f"function {unmade.key} is made by “{unmade.made_by}”, which the circuit does not say under 'makes'"
-            )
+            raise ValueError(worded("packs.function_is_made_by_which_the", key=unmade.key, made_by=unmade.made_by))
         acts = tuple((a.key, a.acts) for a in self.adjusters if a.acts)
         faults = node_faults(self.circuit, self.parts, taps) + acting_faults(self.circuit, acts)
         if faults:

@@ -4,24 +4,25 @@ from __future__ import annotations
 
 from candor.core.calibration.point import TestPoint
 from candor.core.reading.kinds import kind_of
+from candor.core.worded import worded
 
-_AIM = "Three points or more over the range, the end of it among them."
+_AIM = worded("packs.three_points_or_more_over_the")
 
 
 def next_words(point: TestPoint) -> tuple[str, str, str, str]:
     """Return title, what to do, aim and usual mistake of the step that makes a further point of a range."""
     kind = kind_of(point)
-    title = f"{point.function}, {point.range_name} range: an extra point"
+    title = worded("packs.range_an_extra_point", function=point.function, range_name=point.range_name)
     if kind.has_friction:
         return (
-            title, "Apply a value, or bring the needle to a mark; then write both: 10.2 ref 10.03.", _AIM,
-            "Reading a point once only: from below and from above tells friction.",
+            title, worded("packs.apply_a_value_or_bring_the"), _AIM,
+            worded("packs.reading_a_point_once_only_from"),
         )  # fmt: skip
     example = kind.example(point)
     says = example if "reads" in example else f"{example} ref {point.bare(point.nominal, 3)}"
     return (
         title,
-        f"Connect or apply a known value; then write what you read and what it is: {says}.",
+        worded("packs.connect_or_apply_a_known_value", says=says),
         _AIM,
-        ("Reading one point alone: it says nothing of the rest of the range."),
+        (worded("packs.reading_one_point_alone_it_says")),
     )

@@ -15,6 +15,7 @@ from candor.core.parts.codes import Marked
 from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.part import VALUED, Kind, Mains, Make, Part, Role
 from candor.core.parts.part_kinds import kind_of, read_value
+from candor.core.worded import worded
 from candor.packs.making import Amplifies, Making, Movement, Rectifier, Shows
 
 CHECKED = {"checked": True}  # context of a pack that is read as it was when it was checked
@@ -53,9 +54,9 @@ class PackPartLine(BaseModel):
         try:
             marked = self.marked()
         except CandorError as error:
-            raise ValueError(f"the value of {self.ref} cannot be read: {error}") from None
+            raise ValueError(worded("packs.the_value_of_cannot_be_read", ref=self.ref, error=error)) from None
         if marked.value <= 0 and self.kind in VALUED:
-            raise ValueError(f"the value of {self.ref} is {marked.value:g}. Expected: one above zero")
+            raise ValueError(worded("packs.the_value_of_is_expected_one", ref=self.ref, value=marked.value))
         return self
 
     @property
@@ -136,7 +137,7 @@ class PackCircuit(BaseModel):
         try:
             parse_netlist(text)
         except CandorError as error:
-            raise ValueError(f"the netlist cannot be read. {error}") from None
+            raise ValueError(worded("packs.the_netlist_cannot_be_read", error=error)) from None
         return text
 
 
@@ -146,7 +147,7 @@ def node_faults(
     """Return a sentence for every node that the circuit does not have; `taps` are (who, node) of ranges."""
     if circuit is None:
         named = next((f"part {p.ref}" for p in parts if p.grid or any(p.tap)), next((who for who, _ in taps), ""))
-        return [f"the {named} names a node, but there is no circuit"] if named else []
+        return [worded("packs.the_names_a_node_but_there", named=named)] if named else []
     try:
         nodes = {*parse_netlist(circuit.netlist).nodes, ""}
     except CandorError:
@@ -158,7 +159,11 @@ def node_faults(
         asked += [("rectifies", circuit.rectifies.at), ("rectifies", circuit.rectifies.into)]
     asked += [(name, node) for name, making in circuit.makes.items() for node in making.nodes]
     asked += [(p.ref, node) for p in parts for node in (p.grid, *p.tap)]
-    return [f"{who}: there is no node “{node}” in the circuit" for who, node in asked if node.lower() not in nodes]
+    return [
+        worded("packs.there_is_no_node_in_the", who=who, node=node)
+        for who, node in asked
+        if node.lower() not in nodes
+    ]
 
 
 def acting_faults(circuit: PackCircuit | None, acts: tuple[tuple[str, str], ...]) -> list[str]:
@@ -178,7 +183,7 @@ def acting_faults(circuit: PackCircuit | None, acts: tuple[tuple[str, str], ...]
     ends = {tuple(node.lower() for node in over) for over in read}
     inside = {name for one, other in ends for name in _in_series_between(elements, one, other)}
     return [
-        f"adjuster {key} acts on {part}, which lies inside what the movement is read on; 'over' must be the movement alone"
+        worded("packs.adjuster_acts_on_which_lies_inside", key=key, part=part)
         for key, part in acts
         if part.upper() in inside
     ]

@@ -11,6 +11,7 @@ from candor.core.errors import RangeError
 from candor.core.reading.dial import DialRange
 from candor.core.reading.indicators import Digits, Graticule, Indicator, Knob, Outcomes
 from candor.core.reading.kinds import kind_named
+from candor.core.worded import worded
 from candor.packs.base import number
 from candor.packs.functions import Function, KnobTerms, Range, ScreenTerms
 from candor.packs.model import Dial, Pack
@@ -100,7 +101,9 @@ def indicator_of(pack: Pack, function: Function, range_: Range) -> Indicator:
     for name, build in INDICATORS.items():
         if getattr(range_, name):
             return build(pack, function, range_)
-    raise RangeError(f"{pack.name}: the {range_.title} range says nothing of what it is read on.", place=pack.id)
+    raise RangeError(
+        worded("packs.the_range_says_nothing_of_what", name=pack.name, title=range_.title), place=pack.id
+    )
 
 
 def _knob(pack: Pack, function: Function, range_: Range) -> Indicator:  # noqa: ARG001 - a column of the table
@@ -147,7 +150,7 @@ def _second_dial(pack: Pack, range_: Range) -> Indicator | None:
 def _on_dial(pack: Pack, key: str, unit: str, full_scale: float) -> DialRange:
     dial = pack.dial
     if dial is None:
-        raise RangeError(f"{pack.name} has no dial.", place=pack.id)
+        raise RangeError(worded("packs.has_no_dial", name=pack.name), place=pack.id)
     printed = next(s for s in dial.scales if s.key == key)
     scale = printed.scale()
     # Of a scale to infinity the range is named by the value at half its arc; of one in decibels the numbers are the value.

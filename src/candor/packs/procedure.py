@@ -13,6 +13,7 @@ from candor.core.errors import RangeError
 from candor.core.power.live_limits import LIVE_WORK, is_live, say_live
 from candor.core.quantities import engineering
 from candor.core.reading.kinds import kind_of
+from candor.core.worded import worded
 from candor.packs.base import number
 from candor.packs.model import (
     AdjustStep,
@@ -148,8 +149,12 @@ def _left_too(steps: list[ProcedureStep]) -> Iterator[ProcedureStep]:
     for step in steps:
         if step.kind == "point" and step.phase == "as found" and step.point and step.point.key not in left:
             yield replace(
-                step, key=f"{REST}:{step.key}", phase="as left", section_key=REST, section="As left, what else was changed",
-            )  # fmt: skip
+                step,
+                key=f"{REST}:{step.key}",
+                phase="as left",
+                section_key=REST,
+                section=worded("packs.as_left_what_else_was_changed"),
+            )
 
 
 def _with_words(pack: Pack, step: StepWords, made: ProcedureStep) -> ProcedureStep:
@@ -194,7 +199,7 @@ def figured_points(pack: Pack, phase: ProcedurePhase) -> tuple[TestPoint, ...]:
 def step_of(pack: Pack, key: str) -> ProcedureStep:
     """Return one step by its key, or raise RangeError."""
     if (found := next((step for step in procedure(pack) if step.key == key), None)) is None:
-        raise RangeError(f"{pack.name} has no step “{key}”.", value=key, place=pack.id)
+        raise RangeError(worded("packs.has_no_step", name=pack.name, key=key), value=key, place=pack.id)
     return found
 
 
@@ -213,7 +218,9 @@ def point_by_name(pack: Pack, name: str) -> TestPoint:
     known = dict.fromkeys(key for key, _ in steps)
     near = [key for key in known if key.split("/")[:2] == name.split("/")[:2]] or list(known)[:3]
     said = ", ".join(near)
-    raise RangeError(f"{pack.name} has no test point “{name}”. Examples: {said}", value=name, expected=said)
+    raise RangeError(
+        worded("packs.has_no_test_point_examples", name=pack.name, name_2=name, said=said), value=name, expected=said
+    )
 
 
 def point_step(pack: Pack, key: str, phase: str) -> ProcedureStep | None:
@@ -362,7 +369,7 @@ def _with_live(point: TestPoint, cautions: tuple[Caution, ...]) -> tuple[Caution
         c.level == "danger" and not c.short.lower().startswith("cord out") for c in cautions
     )  # that is not a live work
     if point.unit == "dB" and not told and point.nominal > MAY_BE_LIVE_DB:
-        said = say_live(f"{engineering(point.nominal, 'dB')} may be over 30 V, by what 0 dB stands for, and")
+        said = say_live(worded("packs.may_be_over_v_by_what", nominal=engineering(point.nominal, "dB")))
         return (Caution(key="live", level="danger", text=said, short=LIVE_WORK), *cautions)
     if point.unit != "V" or told:
         return cautions

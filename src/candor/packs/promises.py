@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from candor.core.errors import CandorError
 from candor.core.quantities.formula import check_units, parse_formula
 from candor.core.reading.kinds import KINDS
+from candor.core.worded import worded
 from candor.packs.functions import ON
 from candor.packs.model import Pack, PointsStep
 from candor.packs.pack_points import point_of
@@ -39,21 +40,26 @@ def broken_promises(pack: Pack) -> Iterator[tuple[Path, str]]:
                     yield (
                         (*path, "function"),
                         (
-                            f"“{kind.title}” cannot be read on the {on} of the {range_.title} range. Use one of "
-                            f"{', '.join(kind.read_on)}"
+                            worded(
+                                "packs.cannot_be_read_on_the_of",
+                                title=kind.title,
+                                on=on,
+                                range_title=range_.title,
+                                listed=", ".join(kind.read_on),
+                            )
                         ),
                     )
             if kind.figured and not step.formula:
-                yield (*path, "read_as"), "a point that is calculated needs 'formula' and 'of'"
+                yield (*path, "read_as"), worded("packs.a_point_that_is_calculated_needs")
             units = {}
             for name, key in step.of.items():
                 if key not in points:
                     near = ", ".join(k for k in points if k.split("/")[0] == key.split("/")[0]) or ", ".join(
                         list(points)[:4]
                     )
-                    yield (*path, "of"), f"this pack has no point “{key}”. Examples: {near}"
+                    yield (*path, "of"), worded("packs.this_pack_has_no_point_examples", key=key, near=near)
                 elif points[key].formula.text:
-                    yield (*path, "of"), f"“{key}” is itself calculated; a formula is of points that are read"
+                    yield (*path, "of"), worded("packs.is_itself_calculated_a_formula_is", key=key)
                 else:
                     units[name] = points[key].unit
             if step.formula and len(units) == len(step.of):

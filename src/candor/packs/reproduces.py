@@ -13,6 +13,7 @@ from candor.core.errors import CandorError
 from candor.core.quantities.show import signed
 from candor.core.verdict.limits import Limit
 from candor.core.verdict.rules import Outcome
+from candor.core.worded import worded
 from candor.packs.made import missed
 from candor.packs.model import Function, Pack, Range
 from candor.packs.pack_parts import PackCircuit, read_circuit
@@ -51,10 +52,17 @@ class RangeMiss:
     def sentence(self) -> str:
         """Say it: ``DC volts +, 50 V: the circuit misses it by +0.02 %``."""
         if self.why:
-            return f"{self.function}, {self.range}: the circuit cannot be asked: {self.why}"
+            return worded("packs.the_circuit_cannot_be_asked", function=self.function, range=self.range, why=self.why)
         limit = f", limit ±{100 * self.limit:.3g} %" if self.limit else ""
-        out = "" if self.is_within else ": it cannot make this range"
-        return f"{self.function}, {self.range}: the circuit misses it by {signed(100 * self.miss, 2)} %{limit}{out}"
+        out = "" if self.is_within else worded("packs.it_cannot_make_this_range")
+        return worded(
+            "packs.the_circuit_misses_it_by",
+            function=self.function,
+            range=self.range,
+            miss=signed(100 * self.miss, 2),
+            limit=limit,
+            out=out,
+        )
 
 
 def range_misses(pack: Pack) -> tuple[RangeMiss, ...]:
@@ -89,9 +97,14 @@ def ribbon_of(misses: tuple[RangeMiss, ...]) -> Ribbon:
 def say_misses(misses: tuple[RangeMiss, ...]) -> str:
     """Say how well a circuit makes its ranges, in one sentence."""
     if not misses:
-        return "Its circuit does not say how it makes its ranges."
+        return worded("packs.its_circuit_does_not_say_how")
     worst = max(misses, key=lambda m: abs(m.miss))
-    return f"Its circuit makes {len(misses)} ranges; the worst is {worst.sentence[0].lower()}{worst.sentence[1:]}."
+    return worded(
+        "packs.its_circuit_makes_ranges_the_worst",
+        misses=len(misses),
+        first=worst.sentence[0].lower(),
+        sentence=worst.sentence[1:],
+    )
 
 
 def _by_taps(pack: Pack, netlist: Netlist, top: str) -> Iterator[RangeMiss]:

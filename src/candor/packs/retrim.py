@@ -11,6 +11,7 @@ from candor.core.combine.exact import Piece
 from candor.core.combine.preferred import nearest
 from candor.core.combine.trims import Trim, trim
 from candor.core.errors import CandorError, RangeError
+from candor.core.worded import worded
 from candor.packs.functions import Function, Range
 from candor.packs.made import missed
 from candor.packs.model import Pack
@@ -64,7 +65,9 @@ def named_in(pack: Pack, adjuster: str, function: str, range_: str) -> None:
     if adjuster not in {*adjusters, *(a.name for a in pack.adjusters)}:
         listed = ", ".join(adjusters) or "none"
         raise RangeError(
-            f"{pack.name} has no adjuster “{adjuster}”. It has: {listed}", value=adjuster, expected=listed
+            worded("packs.has_no_adjuster_it_has", name=pack.name, adjuster=adjuster, listed=listed),
+            value=adjuster,
+            expected=listed,
         )
     ranges = {f"{f.key}/{r.key}" for f in pack.functions for r in f.ranges}
     wanted = f"{function}/{range_}"
@@ -72,7 +75,9 @@ def named_in(pack: Pack, adjuster: str, function: str, range_: str) -> None:
         near = get_close_matches(wanted, ranges, 4, 0.3) or sorted(ranges)[:4]
         listed = ", ".join(near)
         raise RangeError(
-            f"{pack.name} has no range “{wanted}”. Did you mean: {listed}", value=wanted, expected=listed
+            worded("packs.has_no_range_did_you_mean", name=pack.name, wanted=wanted, listed=listed),
+            value=wanted,
+            expected=listed,
         )
 
 
@@ -157,7 +162,7 @@ def _made(pack: Pack, function: Function, range_: Range, part: str, value: float
     circuit = pack.circuit
     making = circuit.making_of(function.made_by) if circuit else None
     if circuit is None or making is None:
-        raise RangeError(f"{pack.name} does not say how {function.title} is made.")
+        raise RangeError(worded("packs.does_not_say_how_is_made", name=pack.name, title=function.title))
     netlist = read_circuit(circuit.netlist).with_value(part, value).with_closed((*function.closes, *range_.closes))
     return 1 + missed(netlist, making, function, range_)
 
@@ -169,9 +174,7 @@ def _root(off, part: str) -> float:  # type: ignore[no-untyped-def]
     try:
         return math.exp(brentq(lambda x: off(math.exp(x)), low, high, xtol=1e-10))
     except (ValueError, CandorError):
-        raise RangeError(
-            f"No value of {part} between a third and three times its own does it: something else is off.", value=part
-        ) from None
+        raise RangeError(worded("packs.no_value_of_between_a_third", part=part), value=part) from None
 
 
 def _piece(added: Trim, pieces: Iterable[Piece] | None) -> tuple[Piece | None, float]:

@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from candor.core.errors import CandorError
 from candor.core.quantities.formula import parse_formula
+from candor.core.worded import worded
 from candor.packs.base import Key, Number, PackModel, ProcedurePhase, Words
 from candor.packs.functions import check_kind
 
@@ -156,20 +157,20 @@ class PointsStep(StepWords):
     @model_validator(mode="after")
     def _some(self) -> PointsStep:
         if not self.at and not self.values and not self.more:
-            raise ValueError("no point: give shares of full scale under 'at', values under 'values', or 'more: true'")
+            raise ValueError(worded("packs.no_point_give_shares_of_full"))
         if self.read_as:
             check_kind(self.read_as)
         if bool(self.formula) != bool(self.of):
-            raise ValueError(
-                "a formula needs 'of', which says what point each name stands for, and 'of' needs a formula"
-            )
+            raise ValueError(worded("packs.a_formula_needs_of_which_says"))
         if self.formula:
             try:
                 names = parse_formula(self.formula).names
             except CandorError as error:
                 raise ValueError(str(error)) from None
             if set(names) != set(self.of):
-                raise ValueError(f"the formula has the names {', '.join(names)}; 'of' has {', '.join(self.of)}")
+                raise ValueError(
+                    worded("packs.the_formula_has_the_names_of", listed=", ".join(names), listed_2=", ".join(self.of))
+                )
         return self
 
 

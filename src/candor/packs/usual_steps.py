@@ -12,6 +12,7 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
+from candor.core.worded import worded
 from candor.packs.base import PackModel, Words
 from candor.packs.steps import CheckStep, Section, WaitStep
 
@@ -73,14 +74,23 @@ class UsualSteps(PackModel):
                 )
             )
         if self.trims:
-            made.append(UsualSection(key=TRIMS, title="Usual trims, in order", phase="adjustment", steps=self.trims))
+            made.append(
+                UsualSection(
+                    key=TRIMS, title=worded("packs.usual_trims_in_order"), phase="adjustment", steps=self.trims
+                )
+            )
         return tuple(made)
 
 
 _BEGIN = WaitStep(
-    key="usual-warm", kind="wait", minutes=30, title="Warm up 30 min",
-    do="On, as it is used. Leave it.", aim="Readings that no longer move.", mistake="Trimming what was still warming up.",
-)  # fmt: skip
+    key="usual-warm",
+    kind="wait",
+    minutes=30,
+    title=worded("packs.warm_up_min"),
+    do=worded("packs.on_as_it_is_used_leave"),
+    aim=worded("packs.readings_that_no_longer_move"),
+    mistake=worded("packs.trimming_what_was_still_warming_up"),
+)
 
 
 def hint_of(sections: Sequence[Section], title: str) -> FunctionHint | None:

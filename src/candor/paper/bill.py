@@ -9,6 +9,8 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Spacer
 
 from candor.core.errors import CandorError
+from candor.core.quantities.show import in_unit
+from candor.core.worded import worded
 from candor.notebook.work.job import Job
 from candor.paper.drawn_ribbon import RULE, SOFT
 from candor.paper.sheet import Rows, laid, pages, register_fonts, text
@@ -53,19 +55,19 @@ def bill_of(job: Job) -> Bill:
     """
     stay = job.stay
     if not stay.spent:
-        raise NothingSpentError("There is no bill: nothing was written as spent. Jot such as: spent 45 min cleaning")
+        raise NothingSpentError(worded("paper.there_is_no_bill_nothing_was"))
     lines = tuple((e.number, e.body.text, e.body.minutes, e.body.money) for e in stay.spent)
     time = round(stay.an_hour * stay.minutes / 60, 2)
     parts = round(stay.money, 2)
     total = round(time + parts, 2)
     if not stay.an_hour and stay.minutes:
-        words = "No rate was agreed: time is stated, not charged."
+        words = worded("paper.no_rate_was_agreed_time_is")
     elif not stay.agreed:
-        words = "No price was agreed: it is what was spent."
+        words = worded("paper.no_price_was_agreed_it_is")
     elif total > stay.agreed:
-        words = f"{total - stay.agreed:.2f} more was spent than the {stay.agreed:.2f} agreed; what was agreed is asked for."
+        words = worded("paper.more_was_spent_than_the_agreed", total=total - stay.agreed, agreed=stay.agreed)
     else:
-        words = f"Within the {stay.agreed:.2f} agreed."
+        words = worded("paper.within_the_agreed", agreed=stay.agreed)
     # Who agreed on a price was not asked for more: what went beyond it is stated, not charged.
     to_pay = min(total, stay.agreed) if stay.agreed else total
     return Bill(lines=lines, time=time, parts=parts, agreed=stay.agreed, to_pay=to_pay, words=words)
@@ -78,14 +80,19 @@ def bill_pdf(job: Job, shop: str, on: dt.date) -> bytes:
     who = job.stay.details.get("owner", "")
     rows: list[list[Flowable]] = [[text(word, 8, SOFT) for word in ("entry", "what", "time", "money")]]
     for number, words, spent, money in bill.lines:
-        cells = (str(number), words, f"{spent:g} min" if spent else "", f"{money:.2f}" if money else "")
+        cells = (
+            str(number),
+            words,
+            in_unit(spent, "min", 6) if spent else "",
+            f"{money:.2f}" if money else "",
+        )
         rows.append([text(cell) for cell in cells])
-    minutes = f"{sum(line[2] for line in bill.lines):g} min"
+    minutes = in_unit(sum(line[2] for line in bill.lines), "min", 6)
     totals = [[text(""), text("Time"), text(minutes), text(f"{bill.time:.2f}")],
               [text(""), text("Money"), text(""), text(f"{bill.parts:.2f}")],
               [text(""), text("To pay", bold=True), text(""), text(f"{bill.to_pay:.2f}", bold=True)]]  # fmt: skip
     story: list[Flowable] = [
-        text(f"Bill: {job.name}, no. {job.serial or 'none'}", 15, bold=True),
+        text(worded("paper.bill_no", name=job.name, serial=job.serial or "none"), 15, bold=True),
         text(f"{shop or 'Candor'}, {on.isoformat()}" + (f", for {who}" if who else "")),
         Spacer(1, 6 * mm),
         laid(Rows([*rows, *totals], WIDTHS), 2.5, "TOP", ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE)),

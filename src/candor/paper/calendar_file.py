@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import datetime as dt
 
-from candor import __version__
 from candor.notebook.plan.day import Day
+from candor.version import __version__
 from candor.words.plan_words import say_deed, say_length, say_why
 
 

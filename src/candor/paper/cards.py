@@ -15,6 +15,7 @@ from candor.core.power.live_limits import say_live
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import decimals, plain, round_up, scaled, signed
 from candor.core.verdict.rules import Outcome
+from candor.core.worded import worded
 from candor.paper.drawn_ribbon import RULE, SOFT
 from candor.paper.label import NotSignedError
 from candor.paper.record import CertificateRecord, PointLine
@@ -135,7 +136,7 @@ def correction_card(record: CertificateRecord, digest: str) -> bytes:
     _signed(digest)
     found = corrections(record)
     if not found:
-        raise NotSignedError("No point of the certificate has a correction: nothing was read in its own unit.")
+        raise NotSignedError(worded("paper.no_point_of_the_certificate_has"))
     register_fonts()
     rows: list[list[Flowable]] = [[text(word, 7, SOFT) for word in ("", "it reads", "true value", "±U")]]
     for (function, name), group in groupby(found, key=lambda c: (c.point.function, c.point.range)):
@@ -152,7 +153,9 @@ def correction_card(record: CertificateRecord, digest: str) -> bytes:
             )
             rows.append([text(cell, 7.5) for cell in cells])
             first = False
-    marks = ["* Out of tolerance as left."] if any(c.point.outcome == str(Outcome.FAIL) for c in found) else []
+    marks = (
+        [worded("paper.out_of_tolerance_as_left")] if any(c.point.outcome == str(Outcome.FAIL) for c in found) else []
+    )
     story = [
         *_head(record, "Corrections"),
         laid(
@@ -164,7 +167,7 @@ def correction_card(record: CertificateRecord, digest: str) -> bytes:
         *_foot(
             record,
             *marks,
-            "These hold at the points shown, on the day of measurement. Nothing was measured between them; U allows for no drift.",
+            worded("paper.these_hold_at_the_points_shown"),
         ),
     ]
     return pages(story, f"Corrections {record.number}", A6, 6 * mm)
@@ -183,7 +186,7 @@ def owner_card(record: CertificateRecord, digest: str) -> bytes:
     _signed(digest)
     found = repeats(record)
     if not found:
-        raise NothingToRepeatError("No point of the certificate can be repeated with a meter alone.")
+        raise NothingToRepeatError(worded("paper.no_point_of_the_certificate_can"))
     register_fonts()
     heads = ("function, range", "apply", "it should read", "still fine, ±", "it reads")
     rows: list[list[Flowable]] = [[text(word, 7.5, SOFT) for word in heads]]
@@ -204,11 +207,10 @@ def owner_card(record: CertificateRecord, digest: str) -> bytes:
         [text(say_live(engineering(volts, "V")), 8.5, bold=True), Spacer(1, 2 * mm)] if volts > USUAL_METER else []
     )
     story = [
-        *_head(record, "When it has arrived"),
+        *_head(record, worded("paper.when_it_has_arrived")),
         *caution,
         text(
-            "Let it warm up, set its zero, then apply each value by your own meter and read it. If nothing changed on the way, 95 "
-            "of 100 readings lie within the limit shown; add what your meter may be off by.",
+            worded("paper.let_it_warm_up_set_its"),
             9,
         ),
         Spacer(1, 2 * mm),
@@ -219,7 +221,7 @@ def owner_card(record: CertificateRecord, digest: str) -> bytes:
             ("LINEBELOW", (0, 0), (-1, -1), 0.3, RULE),
         ),
         Spacer(1, 2 * mm),
-        text("A reading outside it: do not rely on it, do not adjust it, and call us.", 9),
+        text(worded("paper.a_reading_outside_it_do_not"), 9),
         *_foot(record),
     ]
     return pages(story, f"On arrival {record.number}", A5, 9 * mm)
@@ -227,7 +229,7 @@ def owner_card(record: CertificateRecord, digest: str) -> bytes:
 
 def _signed(digest: str) -> None:
     if not digest:
-        raise NotSignedError("There is no card yet: sign the certificate first. A card states what was signed.")
+        raise NotSignedError(worded("paper.there_is_no_card_yet_sign"))
 
 
 def say_repeat(r: Repeat) -> str:
@@ -236,7 +238,13 @@ def say_repeat(r: Repeat) -> str:
     factor, symbol = scaled(unit, r.expected, within)
     places = decimals(within / factor)
     shown = f"{plain(r.expected / factor, places)} ± {plain(within / factor, places)} {symbol}"
-    return f"{r.point.function} {r.point.range}: apply {r.point.applied}, it should read {shown}"
+    return worded(
+        "paper.apply_it_should_read",
+        function=r.point.function,
+        range=r.point.range,
+        applied=r.point.applied,
+        shown=shown,
+    )
 
 
 def say_correction(c: Correction) -> str:
@@ -244,4 +252,11 @@ def say_correction(c: Correction) -> str:
     factor, symbol = scaled(c.point.unit, c.true, c.expanded)
     places = decimals(c.expanded / factor)
     added = f"{signed((c.true - c.reads) / factor, places)} ± {plain(c.expanded / factor, places)} {symbol}"
-    return f"{c.point.function} {c.point.range}: reads {plain(c.reads / factor, places)} {symbol}, add {added}"
+    return worded(
+        "paper.reads_add",
+        function=c.point.function,
+        range=c.point.range,
+        reads=plain(c.reads / factor, places),
+        symbol=symbol,
+        added=added,
+    )

@@ -25,6 +25,7 @@ from reportlab.platypus import (
 from candor.core.errors import CancelledError
 from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals, scaled, trimmed
+from candor.core.worded import worded
 from candor.paper.drawn_ribbon import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
 from candor.paper.pictures import picture_block
 from candor.paper.record import CertificateRecord, PointLine, RunLines
@@ -58,14 +59,14 @@ def certificate_pdf(
     buffer = io.BytesIO()
     document = BaseDocTemplate(
         buffer, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=16 * mm, bottomMargin=18 * mm,
-        title=f"Certificate of calibration {record.number}", author=record.shop or record.issued_by,
+        title=worded("paper.certificate_of_calibration", number=record.number), author=record.shop or record.issued_by,
         subject=f"{record.maker} {record.type} {record.serial}", creator="Candor",
     )  # fmt: skip
     frame = Frame(document.leftMargin, document.bottomMargin, document.width, document.height, 0, 0, 0, 0)
     document.addPageTemplates(PageTemplate(frames=[frame]))
     story = _page_one(record, digest)
     if should_stop():
-        raise CancelledError("Setting the certificate was stopped.")
+        raise CancelledError(worded("paper.setting_the_certificate_was_stopped"))
     story += _tables(record)
     if record.pictures:
         story += picture_block(record.pictures, photos, should_stop)
@@ -93,9 +94,11 @@ def _numbered(record: CertificateRecord, digest: str) -> type[Canvas]:
                 self.setFillColor(SOFT)
                 what = f"{record.maker} {record.type} {record.serial}"
                 what = what if len(what) < 60 else f"{what[:58]} …"
-                kind = "Certificate" if digest else "DRAFT, not signed:"
+                kind = "Certificate" if digest else worded("paper.draft_not_signed")
                 self.drawString(18 * mm, 10 * mm, f"{kind} {record.number} · {what} · {record.issued_at:%Y-%m-%d}")
-                self.drawRightString(A4[0] - 18 * mm, 10 * mm, f"page {number} of {len(self._pages)}")
+                self.drawRightString(
+                    A4[0] - 18 * mm, 10 * mm, worded("paper.page_of", number=number, pages=len(self._pages))
+                )
                 super().showPage()
             super().save()
 
@@ -128,7 +131,7 @@ def _page_one(record: CertificateRecord, digest: str) -> list[Flowable]:
     for function in functions:
         story += [RibbonFigure(record, function, WIDTH, tall), Spacer(0, 4)]
     story += [
-        text("Error of every test point against its limit. Hollow: as found. Filled: as left. Bar: U.", 7.5, SOFT),
+        text(worded("paper.error_of_every_test_point_against"), 7.5, SOFT),
         Spacer(0, 7),
         _references(record),
         Spacer(0, 6),
@@ -310,8 +313,15 @@ def _under(point: PointLine, limit: str, phase: str) -> str:
         words = f"Limit {point.limit_words}. {words}"
     if point.rising is not None and point.falling is not None and point.friction_divisions is not None:
         places = decimals(point.expanded_uncertainty)
-        both = f"rising {signed(point.rising, places)}, falling {signed(point.falling, places)} {point.unit}"
-        words = f"{both}, friction {trimmed(point.friction_divisions, 2)} division. {words}"
+        both = worded(
+            "paper.rising_falling",
+            rising=signed(point.rising, places),
+            falling=signed(point.falling, places),
+            unit=point.unit,
+        )
+        words = worded(
+            "paper.friction_division", both=both, friction_divisions=trimmed(point.friction_divisions, 2), words=words
+        )
     return words.strip()
 
 
@@ -329,7 +339,7 @@ def _ending(record: CertificateRecord, digest: str, second: str) -> list[Flowabl
         story.append(text(f"{record.due.text}{_traced((record.due.entry,))}", 9))
     if record.leaving:
         story.append(text("Looked at before it goes", 11, INK, bold=True, spaceBefore=8, spaceAfter=2))
-        story.append(text("As a bench looks at it; it certifies no electrical safety.", 8.5, SOFT, spaceAfter=2))
+        story.append(text(worded("paper.as_a_bench_looks_at_it"), 8.5, SOFT, spaceAfter=2))
         story += [text(f"{line.text}{_traced((line.entry,)) if line.entry else ''}", 9) for line in record.leaving]
     if record.not_as_drawn:
         story.append(
@@ -349,9 +359,9 @@ def _ending(record: CertificateRecord, digest: str, second: str) -> list[Flowabl
         text(f"{record.issued_by}, {record.issued_at:%Y-%m-%d}", 8.5, SOFT),
         *([text(f"Second signature: {second}", 8.5, SOFT)] if second else []),
         text(
-            f"Entries are lines of the notebook. SHA-256 of the signed JSON, kept beside it: {digest}"
+            worded("paper.entries_are_lines_of_the_notebook", digest=digest)
             if digest
-            else "Draft: nothing is signed. Entries are lines of the notebook.",
+            else worded("paper.draft_nothing_is_signed_entries_are"),
             6.5,
             SOFT,
         ),

@@ -14,11 +14,12 @@ from collections.abc import Iterable
 from itertools import groupby
 from xml.etree import ElementTree
 
-from candor import __version__
 from candor.core.errors import CandorError
 from candor.core.uncertainty.coverage import COVERAGE_PROBABILITY
+from candor.core.worded import worded
 from candor.paper.record import CertificateRecord, PointLine, RunLines
 from candor.paper.sheet import printable
+from candor.version import __version__
 from candor.words.proof_words import say_proof
 
 DCC, SI, VERSION = "https://ptb.de/dcc", "https://ptb.de/si", "3.3.0"
@@ -59,14 +60,14 @@ def digital_certificate(record: CertificateRecord, digest: str, country: str) ->
         Where it is not signed, no country is said, or nothing was measured.
     """
     if not digest:
-        raise DigitalError("There is no digital certificate: sign the certificate first.")
+        raise DigitalError(worded("paper.there_is_no_digital_certificate_sign"))
     if not re.fullmatch("[A-Z]{2}", country):
         raise DigitalError(
-            "A digital certificate says in which country it was made: write it in Settings, two letters such as NO.",
-            value=country, expected="two letters by ISO 3166-1",
+            worded("paper.a_digital_certificate_says_in_which"),
+            value=country, expected=worded("paper.two_letters_by_iso"),
         )  # fmt: skip
     if not record.measured:
-        raise DigitalError("There is no digital certificate of no reading.")
+        raise DigitalError(worded("paper.there_is_no_digital_certificate_of"))
     # The order of elements is the schema's: it is a sequence, another order is not a certificate.
     where = {f"{{{INSTANCE}}}schemaLocation": f"{DCC} {DCC}/v{VERSION}/dcc.xsd"}
     root = ElementTree.Element(f"{{{DCC}}}digitalCalibrationCertificate", {"schemaVersion": VERSION, **where})
@@ -192,7 +193,9 @@ def _conditions(result: ElementTree.Element, record: CertificateRecord) -> None:
     if not found:
         made = _in(conditions, "influenceCondition")
         _named(made, "name", "Conditions")
-        _named(_in(made, "data"), "text", " ".join(c.text for c in record.conditions) or "None was noted.")
+        _named(
+            _in(made, "data"), "text", " ".join(c.text for c in record.conditions) or worded("paper.none_was_noted")
+        )
 
 
 def _quantities(held: ElementTree.Element, units: tuple[str, str], points: tuple[PointLine, ...]) -> None:
@@ -217,7 +220,7 @@ def _quantities(held: ElementTree.Element, units: tuple[str, str], points: tuple
         _in(spread, "coverageFactorXMLList", _numbers(p.coverage_factor for p in points), SI)
         _in(spread, "coverageProbabilityXMLList", f"{COVERAGE_PROBABILITY:.4f}", SI)
     verdicts = _in(held, "quantity", refType="basic_conformity")
-    _named(verdicts, "name", "Conformity of each point")
+    _named(verdicts, "name", worded("paper.conformity_of_each_point"))
     _named(verdicts, "noQuantity", "; ".join(f"{p.point}: {p.outcome}" for p in points))
 
 

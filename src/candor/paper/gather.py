@@ -12,6 +12,7 @@ from candor.core.calibration.result import PointResult
 from candor.core.calibration.ribbon import marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.notebook.entries.entry import Entry, says
 from candor.notebook.entries.setup_entries import SetUpSaid, say_set_up
 from candor.notebook.entries.soak_entries import StabilityFound
@@ -91,12 +92,11 @@ def make_certificate(
     left = as_left_run(job, pack, found, assess_run(job, pack, known, "as left"))
     if left.waiting and not left.results:
         raise NothingStandsError(
-            f"All {len(left.waiting)} points that were read wait to be read again: something they depend on was changed "
-            "since. There is nothing a certificate could state as left.",
-            expected="readings as left",
+            worded("paper.all_points_that_were_read_wait", waiting=len(left.waiting)),
+            expected=worded("paper.readings_as_left"),
         )
     if job.stay.opened is None:
-        raise NothingStandsError("This job has no instrument: the entry that opened it was struck or cannot be read.")
+        raise NothingStandsError(worded("paper.this_job_has_no_instrument_the"))
     used, unread = _used(job, known), _unread(pack, left)
     days = sorted({r.entry.at.date() for r in job.calibrate.readings})
     most, on_label = say_most(greatest_of(pack))
@@ -227,11 +227,13 @@ def _conditions(job: Job) -> tuple[ConditionLine, ...]:
         if not job.calibrate.readings and key in job.calibrate.conditions:
             noted = [job.calibrate.conditions[key]]
         missing = (
-            "" if not noted or all(key in r.noted for r in job.calibrate.readings) else ", not noted at all readings"
+            ""
+            if not noted or all(key in r.noted for r in job.calibrate.readings)
+            else worded("paper.not_noted_at_all_readings")
         )
         values = sorted({e.body.value for e in noted})
         if not values:
-            found.append(ConditionLine(text=f"{name} not noted", entry=0, which=key))
+            found.append(ConditionLine(text=worded("paper.not_noted", name=name), entry=0, which=key))
             continue
         span = f"{values[0]:g}" if len(values) == 1 else f"{values[0]:g} to {values[-1]:g}"
         found.append(
@@ -259,21 +261,16 @@ def _reference_words(job: Job) -> str:
     """Say how the values of the references came: nothing unmeasured is certified."""
     counts = Counter(r.body.reference_from for r in job.calibrate.readings)
     said = [f"{counts[key]} {words}" for key, words in CAME.items() if counts[key]]
-    return f"Reference values: {', '.join(said)}." if said else ""
+    return worded("paper.reference_values", listed=", ".join(said)) if said else ""
 
 
 def _as_left_note(job: Job, found: RunResult, left: RunResult) -> str:
     if left.phase == "as found" and not job.calibrate.openings:
-        return "Nothing was changed or adjusted: the as-found results are also the as-left results."
+        return worded("paper.nothing_was_changed_or_adjusted_the")
     if left.phase == "as found":
-        return (
-            "Everything that was changed was changed before these readings, or does not affect them: "
-            f"the {found.title} results are also as left."
-        )
+        return worded("paper.everything_that_was_changed_was_changed", title=found.title)
     same = sum(left.results[key] is found.results.get(key) for key in left.results)
-    return (
-        f"{same} points depend on nothing that was changed: their as-found results are also as left." if same else ""
-    )
+    return worded("paper.points_depend_on_nothing_that_was", same=same) if same else ""
 
 
 def _as_found(job: Job, found: RunResult) -> RunLines:
@@ -283,7 +280,11 @@ def _as_found(job: Job, found: RunResult) -> RunLines:
     return lines.model_copy(
         update={
             "outcome": INOPERATIVE,
-            "sentence": f"because {job.calibrate.inoperative.body.reason} (entry {job.calibrate.inoperative.number})",
+            "sentence": worded(
+                "paper.because_entry",
+                reason=job.calibrate.inoperative.body.reason,
+                number=job.calibrate.inoperative.number,
+            ),
         }
     )
 
@@ -297,9 +298,9 @@ def _reference(standard: Standard, on: dt.date) -> ReferenceLine:
         calibrated_on=body.calibrated_on if isinstance(body, StandardRecorded) else None,
         state=how_old.state,
         age=how_old.sentence,
-        traceability=(body.traceability or "no traceability was stated")
+        traceability=(body.traceability or worded("paper.no_traceability_was_stated"))
         if isinstance(body, StandardRecorded)
-        else "by its links, which stand here too",
+        else worded("paper.by_its_links_which_stand_here"),
         good_for=good_for(body) if isinstance(body, StandardRecorded) else f"chain: {body.formula}",
         entry=standard.entry.number,
     )
@@ -309,12 +310,14 @@ def _changes(job: Job) -> tuple[TracedLine, ...]:
     lines = []
     for change in job.stay.changes:
         proof = job.stay.proofs.get(change.id)
-        checked = f"; checked: {proof.body.check} (entry {proof.number})" if proof else ""
+        checked = worded("paper.checked_entry", check=proof.body.check, number=proof.number) if proof else ""
         lines.append(TracedLine(text=change.body.text + checked, entry=change.number))
     for entry in job.calibrate.adjustments:
         body = entry.body
         reading = (
-            f", left at {body.indicated:g} with {body.reference:g} applied" if body.indicated is not None else ""
+            worded("paper.left_at_with_applied", indicated=body.indicated, reference=body.reference)
+            if body.indicated is not None
+            else ""
         )
         lines.append(TracedLine(text=f"Trimmed {body.trim}{body.moved_words}{reading}", entry=entry.number))
     return tuple(sorted(lines, key=lambda line: line.entry))

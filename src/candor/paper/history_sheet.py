@@ -12,6 +12,7 @@ from candor.core.drift.forecast import PointForecast
 from candor.core.drift.history import DAYS, PointHistory
 from candor.core.quantities import signed
 from candor.core.quantities.show import decimals
+from candor.core.worded import worded
 from candor.notebook.soak.drifting import DriftView
 from candor.notebook.work.job import Job
 from candor.paper.drawn_ribbon import INK, INSIDE, PETROL, RULE, SOFT
@@ -87,16 +88,17 @@ def history_pdf(job: Job, view: DriftView, shop: str, on: dt.date) -> bytes:
     """Return the history sheet as PDF: the day it is due with its reason, a line for each point, the figures of the nearest."""
     register_fonts()
     story: list[Flowable] = [
-        text(f"History: {job.name}, no. {job.serial or 'none'}", 15, bold=True),
+        text(worded("paper.history_no", name=job.name, serial=job.serial or "none"), 15, bold=True),
         text(f"{shop or 'Candor'}, {on.isoformat()}", 9, SOFT),
         Spacer(1, 4 * mm),
         text(f"Due {view.day:%d %b %Y}", 11, bold=True),
         text(drift_words(view)),
-        *(text(f"Faults of the history: {fault}", 8.5) for fault in view.faults),
+        *(text(worded("paper.faults_of_the_history", fault=fault), 8.5) for fault in view.faults),
         Spacer(1, 4 * mm),
     ]
     head: list[Flowable] = [
-        text(w, 8, SOFT) for w in ("point", "results", "limit ±", "drift a year", "in tolerance when due")
+        text(w, 8, SOFT)
+        for w in ("point", "results", "limit ±", "drift a year", worded("paper.in_tolerance_when_due"))
     ]
     rows = [_row(point, view) for point in view.points]
     story.append(laid(Rows([head, *rows], WIDTHS, repeatRows=1), 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE)))
@@ -104,7 +106,7 @@ def history_pdf(job: Job, view: DriftView, shop: str, on: dt.date) -> bytes:
     for point in drawn:
         figure = FanFigure(point, view.forecasts.get(point.name), 174 * mm)
         story.append(KeepTogether([Spacer(1, 4 * mm), text(point.name, 9, bold=True), figure]))
-    legend = "Hollow: as found. Filled: as left. Bar: U. Band: where the true error will be, 95 %."
+    legend = worded("paper.hollow_as_found_filled_as_left")
     story += [Spacer(1, 3 * mm), text(legend, 7.5, SOFT)]
     return pages(story, f"History {job.name} {job.serial}")
 
@@ -115,6 +117,6 @@ def _row(point: PointHistory, view: DriftView) -> list[Flowable]:
     if found is not None:
         places = decimals(2 * found.u_slope)
         u, chance = f"± {2 * found.u_slope:.{max(places, 0)}f}", found.in_tolerance(view.day)
-        cells[3] = f"{signed(found.slope, places)} {u}" if count > 1 else f"{u}, by its kind alone"
+        cells[3] = f"{signed(found.slope, places)} {u}" if count > 1 else worded("paper.by_its_kind_alone", u=u)
         cells[4] = "> 99 %" if chance > 0.995 else f"{100 * chance:.0f} %"
     return [text(cell, 8) for cell in cells]

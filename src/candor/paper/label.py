@@ -13,6 +13,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from candor.core.errors import CandorError
 from candor.core.verdict.rules import Outcome
+from candor.core.worded import worded
 from candor.paper.drawn_ribbon import INK, draw_outcome
 from candor.paper.record import CertificateRecord
 from candor.paper.sheet import printable, register_fonts
@@ -22,7 +23,7 @@ Size = Literal["small", "large"]
 SIZES: dict[Size, tuple[float, float, float]] = {"small": (54 * mm, 25 * mm, 6.0), "large": (89 * mm, 50 * mm, 8.0)}
 EDGE, LEADING, INDENT, BOLD = 2.5 * mm, 1.3, 1.3, 2  # points; of the type; of the type; lines
 SMALLEST = 4.75  # points that still can be read
-MORE = "More is not covered: read the certificate first."
+MORE = worded("paper.more_is_not_covered_read_the")
 
 
 class NotSignedError(CandorError, ValueError):
@@ -33,7 +34,7 @@ def not_covered(record: CertificateRecord) -> tuple[str, ...]:
     """Return what must not be relied on: ranges that were not measured, that fail, or of which nobody can tell."""
     outcomes = {p.point: p.outcome for p in record.as_left.points}  # as found is among them where it still stands
     unread = [(line.function, line.range) for line in record.unread]
-    said = [f"{function} {name} not measured" for function, name in unread]
+    said = [worded("paper.not_measured", function=function, name=name) for function, name in unread]
     for (function, name), group in groupby(record.places, key=lambda p: (p.function, p.range)):
         found = [outcomes.get(p.point, str(Outcome.NOT_MEASURED)) for p in group]
         if set(found) == {str(Outcome.NOTED)}:
@@ -60,14 +61,16 @@ def label_lines(record: CertificateRecord, digest: str) -> tuple[str, ...]:
         Where nothing was signed: a label states what a certificate states.
     """
     if not digest:
-        raise NotSignedError("There is no label yet: sign the certificate first. A label states what was signed.")
+        raise NotSignedError(worded("paper.there_is_no_label_yet_sign"))
     days = record.measured
     lines = [f"{record.maker} {record.type}, no. {record.serial or 'none'}", f"As left {record.as_left.word}"]
     lines.append(
-        f"Measured {days[-1]:%Y-%m-%d}, certificate {record.number}" if days else f"Certificate {record.number}"
+        worded("paper.measured_certificate", last=days[-1], number=record.number)
+        if days
+        else f"Certificate {record.number}"
     )
     due = record.due.on if record.due is not None else None
-    lines.append(f"Due {due:%d %b %Y}" if due is not None else "No due date was set")
+    lines.append(f"Due {due:%d %b %Y}" if due is not None else worded("paper.no_due_date_was_set"))
     lines += [f"Not covered: {'; '.join(limits)}"] if (limits := not_covered(record)) else []
     lines += [record.most] if record.most else []
     # Ranges that were not read stand among what is not covered; all else that page one states follows, in short.

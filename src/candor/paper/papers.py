@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.quantities.show import show_old
+from candor.core.worded import worded
 from candor.notebook.entries.shop_entries import shop_record
 from candor.notebook.entries.standing_entries import Standing
 from candor.notebook.parts.parts_list import list_parts
@@ -29,20 +30,20 @@ Paper = Literal[
     "label", "large-label", "owner-card", "correction-card", "worksheet", "blank-worksheet", "bill", "history", "digital"
 ]  # fmt: skip
 PAPERS: Mapping[Paper, tuple[str, str]] = {
-    "label": ("Label", "54 × 25 mm: the instrument, its result, the due date, what is not covered"),
-    "large-label": ("Large label", "89 × 50 mm, the same"),
+    "label": ("Label", worded("paper.mm_the_instrument_its_result_the")),
+    "large-label": ("Large label", worded("paper.mm_the_same")),
     "owner-card": (
         "Owner's card",
-        "Three points to repeat on arrival: what to apply, what to expect, how far off is still fine",
+        worded("paper.three_points_to_repeat_on_arrival"),
     ),
-    "correction-card": ("Correction card", "For the case, by range: what it reads, the true value, and U"),
-    "worksheet": ("Worksheet", "The procedure with what was read"),
-    "blank-worksheet": ("Blank worksheet", "The procedure with room to write, for a bench without a computer"),
-    "bill": ("Bill", "Time and parts as they were written, against the price agreed"),
-    "history": ("History sheet", "Every point's drift over all calibrations, and when it is due"),
+    "correction-card": ("Correction card", worded("paper.for_the_case_by_range_what")),
+    "worksheet": ("Worksheet", worded("paper.the_procedure_with_what_was_read")),
+    "blank-worksheet": ("Blank worksheet", worded("paper.the_procedure_with_room_to_write")),
+    "bill": ("Bill", worded("paper.time_and_parts_as_they_were")),
+    "history": ("History sheet", worded("paper.every_point_s_drift_over_all")),
     "digital": (
         "Digital certificate",
-        "What was signed in the open XML schema for digital calibration certificates, version 3",
+        worded("paper.what_was_signed_in_the_open"),
     ),
 }
 ENDINGS: Mapping[Paper, str] = {"digital": "xml"}
@@ -127,8 +128,6 @@ def _statements(notebook: Notebook, job: Job, pack: Pack, wanted: Wanted) -> tup
 def _signed(notebook: Notebook, job: Job) -> tuple[CertificateRecord, str]:
     signed = standing_certificate(job)
     if signed is None:
-        raise NotSignedError(
-            "There is none: no certificate is signed, or something was written since. Sign it first; it states what was signed."
-        )
+        raise NotSignedError(worded("paper.there_is_none_no_certificate_is"))
     content = read_certificate(notebook.certificate_folder, signed.body.digest)
     return CertificateRecord.model_validate_json(content), signed.body.digest

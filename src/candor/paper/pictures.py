@@ -13,6 +13,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Image, KeepTogether, Spacer
 
 from candor.core.errors import CancelledError
+from candor.core.worded import worded
 from candor.notebook.arrive.photos import LARGEST
 from candor.notebook.storage.files import is_plain_name
 from candor.paper.drawn_ribbon import INK, SOFT
@@ -37,7 +38,7 @@ def picture_block(
     cells: list[list[Flowable]] = []
     for line in pictures:
         if should_stop():
-            raise CancelledError("Setting the certificate was stopped.")
+            raise CancelledError(worded("paper.setting_the_certificate_was_stopped"))
         words = text(f"{line.text} (entry {line.entry})", 7.5, SOFT)
         cells.append([_drawn(line, photos), Spacer(0, 2), words])
     story: list[Flowable] = [text("What was seen", 11, INK, bold=True, spaceBefore=8, spaceAfter=2)]
@@ -50,7 +51,7 @@ def picture_block(
 
 def _drawn(line: PictureLine, photos: Path | None) -> Flowable:
     """One picture, turned as the camera held it, no larger than it is printed."""
-    missing = text(f"The picture {line.file[:12]} … is not beside the notebook, or is not as it was kept.", 8.5, INK)
+    missing = text(worded("paper.the_picture_is_not_beside_the", file=line.file[:12]), 8.5, INK)
     if photos is None or not is_plain_name(line.file):
         return missing
     try:

@@ -6,6 +6,8 @@ import datetime as dt
 
 from pydantic import BaseModel, ConfigDict
 
+from candor.core.worded import worded
+
 INOPERATIVE = "inoperative"
 
 
@@ -198,7 +200,7 @@ class CertificateRecord(Part):
     def procedure_words(self) -> str:
         """By what it was calibrated: the pack, or points made as one went."""
         if self.pack_id.startswith("kind."):
-            return "no procedure of the maker: ranges and points as they were written on this job"
+            return worded("paper.no_procedure_of_the_maker_ranges")
         return f"{self.pack_id}, edition {self.pack_edition}, {self.pack_digest[:12]}"
 
     def to_bytes(self) -> bytes:

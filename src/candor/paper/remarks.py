@@ -11,6 +11,7 @@ from candor.core.calibration.run import RunResult
 from candor.core.quantities import pair
 from candor.core.quantities.show import signed
 from candor.core.uncertainty.coverage import FEW_DOF
+from candor.core.worded import worded
 from candor.notebook.entries.calibrate_entries import TakenReading
 from candor.notebook.entries.parts_entries import ALTHOUGH
 from candor.notebook.entries.ranges_entries import NO_LIMIT, limit_words
@@ -81,15 +82,19 @@ def _said(kind: str, text: str, entry: int, short: str) -> Statement:
 
 def _of_the_ink(asked: Stated) -> Iterator[Statement]:
     if asked.broken:
-        yield _said("ink", say_broken(asked.broken), asked.broken[0], "entries not as written")
+        yield _said("ink", say_broken(asked.broken), asked.broken[0], worded("paper.entries_not_as_written"))
     for fault in asked.faults:
-        short = f"{fault.what} not as kept" if not fault.file else f"{fault.name[:12]}… not as kept"
+        short = (
+            worded("paper.not_as_kept_2", what=fault.what)
+            if not fault.file
+            else worded("paper.not_as_kept", name=fault.name[:12])
+        )
         yield _said("ink", say_fault(fault), fault.numbers[0], short)
     for gone in asked.job.stay.without:
         yield _said("ink", say_gone_on_without(gone.body), gone.number, f"{len(gone.body.files)} files missing")
     for unread in asked.job.unreadable:
-        text = f"This version cannot read an entry; it is not included in this certificate: {unread.body.why}."
-        yield _said("ink", text, unread.number, "an entry cannot be read")
+        text = worded("paper.this_version_cannot_read_an_entry", why=unread.body.why)
+        yield _said("ink", text, unread.number, worded("paper.an_entry_cannot_be_read"))
 
 
 def _of_references(asked: Stated) -> Iterator[Statement]:
@@ -98,10 +103,7 @@ def _of_references(asked: Stated) -> Iterator[Statement]:
         if how_old.state != "in date":
             yield _said("standard", how_old.sentence, standard.entry.number, f"{standard.name} {how_old.state}")
         if standard.is_typical:
-            text = (
-                f"{standard.name} is specified by what is usual for its class, not by its own handbook or certificate: what was "
-                "read against it is as sure as that."
-            )
+            text = worded("paper.is_specified_by_what_is_usual", name=standard.name)
             yield _said("typical", text, standard.entry.number, f"{standard.name}: typical specification")
     named = {r.named.id: r.named for r in asked.job.calibrate.readings if r.named is not None and not r.body.standard}
     for entry in named.values():
@@ -109,27 +111,35 @@ def _of_references(asked: Stated) -> Iterator[Statement]:
         who = f"{entry.who}, {entry.at:%Y-%m-%d}"
         what = "1 reading" if count == 1 else f"{count} readings"
         yield _said(
-            "named", f"Standard named afterwards for {what} ({who}).", entry.number, "standard named afterwards"
+            "named",
+            worded("paper.standard_named_afterwards_for", what=what, who=who),
+            entry.number,
+            "standard named afterwards",
         )
     if not asked.used and asked.job.calibrate.readings:
-        text = "No reference was named for the readings; nothing is decided."
-        yield _said("standard", text, 0, "no reference was named")
+        text = worded("paper.no_reference_was_named_for_the")
+        yield _said("standard", text, 0, worded("paper.no_reference_was_named"))
     if asked.simulated:
         count, entries = len(asked.simulated), [r.entry.number for r in asked.simulated]
         were = "reading was" if count == 1 else "readings were"
-        text = f"{count} {were} taken with a simulated meter or source: practice, no evidence, and not stated here."
+        text = worded("paper.taken_with_a_simulated_meter_or", count=count, were=were)
         yield _said(
-            "simulated", text, entries[0], f"{count} simulated {'reading' if count == 1 else 'readings'} left out"
+            "simulated",
+            text,
+            entries[0],
+            worded("paper.simulated_left_out", count=count, how="reading" if count == 1 else "readings"),
         )
     if asked.pack.borrows is not None:
-        yield _said("borrowed", say_borrowed(asked.pack.borrows), 0, "procedure borrowed from a sister type")
+        yield _said(
+            "borrowed", say_borrowed(asked.pack.borrows), 0, worded("paper.procedure_borrowed_from_a_sister_type")
+        )
 
 
 def _of_readings(asked: Stated) -> Iterator[Statement]:
     """In which state the points were read, which wait, and which were not read at all."""
     job, pack = asked.job, asked.pack
     for text, entry in trims_to_repeat(job, pack):
-        yield _said("trim", text, entry, "a trim is to be set again")
+        yield _said("trim", text, entry, worded("paper.a_trim_is_to_be_set"))
     if asked.left.waiting:
         openings = states_of(job, pack).waiting
         by_change: dict[int, list[str]] = {}
@@ -138,21 +148,23 @@ def _of_readings(asked: Stated) -> Iterator[Statement]:
         for number, keys in by_change.items():
             what = words_of(openings[keys[0]])
             points = f"{len(keys)} point waits" if len(keys) == 1 else f"{len(keys)} points wait"
-            text = f"{points} to be read again since: {what}. No earlier reading is stated as left."
+            text = worded("paper.to_be_read_again_since_no", points=points, what=what)
             yield _said(
                 "waiting",
                 text,
                 number,
-                f"{points.replace('waits', 'not').replace('wait', 'not')} read again since {what}",
+                worded(
+                    "paper.read_again_since", replace=points.replace("waits", "not").replace("wait", "not"), what=what
+                ),
             )
     waived = job.calibrate.waived
     if waived is not None and not job.calibrate.inoperative:
         why = f" Reason: {waived.body.reason}." if waived.body.reason else ""
-        text = f"It was changed without having been read as found first: how it came is not known.{why}"
-        yield _said("no as found", text, waived.number, "no as found: changed before it was read")
+        text = worded("paper.it_was_changed_without_having_been", why=why)
+        yield _said("no as found", text, waived.number, worded("paper.no_as_found_changed_before_it"))
     names = {p.key: f"{p.function} {p.name}" for run in (asked.found, asked.left) for p in run.points}
     for text, entry in say_first(states_of(job, pack), names):
-        yield _said("state", text, entry, f"not as found, see entry {entry}")
+        yield _said("state", text, entry, worded("paper.not_as_found_see_entry", entry=entry))
     if asked.unread:
         # All of them: what is not named here would be taken for read.
         listed = "; ".join(
@@ -160,7 +172,7 @@ def _of_readings(asked: Stated) -> Iterator[Statement]:
             for function, ranges in groupby(asked.unread, key=lambda pair: pair[0])
         )
         were = "1 range was" if len(asked.unread) == 1 else f"{len(asked.unread)} ranges were"
-        yield _said("unread", f"{were} not read: {listed}.", 0, "")
+        yield _said("unread", worded("paper.not_read", were=were, listed=listed), 0, "")
 
 
 def _of_the_procedure(asked: Stated) -> Iterator[Statement]:
@@ -169,43 +181,63 @@ def _of_the_procedure(asked: Stated) -> Iterator[Statement]:
         listed = "; ".join(f"{s.title} ({s.phase})" for s in missing[:3])
         more = f" and {len(missing) - 3} more" if len(missing) > 3 else ""
         steps = "1 step is" if len(missing) == 1 else f"{len(missing)} steps are"
-        text = f"The procedure is not finished: {steps} open: {listed}{more}."
+        text = worded("paper.the_procedure_is_not_finished_open", steps=steps, listed=listed, more=more)
         yield _said("unfinished", text, 0, "procedure not finished")
     titles = {step.key: step.title for step in procedure(asked.pack)}
     for entry in asked.job.calibrate.skipped.values():
         title = titles.get(entry.body.step, entry.body.step)
         yield _said(
-            "left out", f"Left out: {title}, because {entry.body.reason}.", entry.number, f"left out: {title}"
+            "left out",
+            worded("paper.left_out_because", title=title, reason=entry.body.reason),
+            entry.number,
+            f"left out: {title}",
         )
     for change in asked.job.stay.unproven:
-        text = f"A change was not checked afterwards: {change.body.text}."
-        yield _said("unproven", text, change.number, f"not checked: {change.body.text}")
+        text = worded("paper.a_change_was_not_checked_afterwards", text=change.body.text)
+        yield _said("unproven", text, change.number, worded("paper.not_checked", text=change.body.text))
 
 
 def _of_safety(asked: Stated) -> Iterator[Statement]:
     job = asked.job
     for bar, override in job.parts.overridden.items():
-        text = f"Power although {ALTHOUGH[bar]}. Reason: {override.body.reason}."
-        yield _said("power", text, override.number, f"Power although {ALTHOUGH[bar]}: {override.body.reason}")
+        text = worded("paper.power_although_reason", although=ALTHOUGH[bar], reason=override.body.reason)
+        yield _said(
+            "power",
+            text,
+            override.number,
+            worded("paper.power_although", although=ALTHOUGH[bar], reason=override.body.reason),
+        )
     for check in job.power.overridden.values():
-        text = f"Power although {check.body.item} was not as it should be. Reason: {check.body.reason}."
-        yield _said("power", text, check.number, f"Power although {check.body.item} was bad: {check.body.reason}")
+        text = worded("paper.power_although_was_not_as_it", item=check.body.item, reason=check.body.reason)
+        yield _said(
+            "power",
+            text,
+            check.number,
+            worded("paper.power_although_was_bad", item=check.body.item, reason=check.body.reason),
+        )
     for finding in job.arrive.overridden:
-        text = f"{finding.mark.capitalize()} overridden: {finding.text}. Reason: {finding.reason}."
+        text = worded(
+            "paper.overridden_reason", mark=finding.mark.capitalize(), text=finding.text, reason=finding.reason
+        )
         yield _said(
             "overridden", text, finding.entry.number, f"{finding.mark.capitalize()} overridden: {finding.text}"
         )
     for finding in job.arrive.open_hazards:
-        yield _said("hazard", f"Hazard not cleared: {finding.text}.", finding.entry.number, f"HAZARD: {finding.text}")
+        yield _said(
+            "hazard",
+            worded("paper.hazard_not_cleared", text=finding.text),
+            finding.entry.number,
+            f"HAZARD: {finding.text}",
+        )
     still = open_leaving(job, asked.leaving)
     if still:
-        text = f"Release checks: {name_open(still)}: not done, or not OK."
-        yield _said("not looked at", text, 0, "not all was looked at before it went")
+        text = worded("paper.release_checks_not_done_or_not", name_open=name_open(still))
+        yield _said("not looked at", text, 0, worded("paper.not_all_was_looked_at_before"))
     for let in job.release.overridden:
         titles = [i.title.casefold() for i in asked.leaving if i.key in let.body.items and i.is_open]
         if titles:
-            text = f"It goes although open: {', '.join(titles)}. Reason: {let.body.reason}."
-            yield _said("let go", text, let.number, f"Let go although: {let.body.reason}")
+            text = worded("paper.it_goes_although_open_reason", listed=", ".join(titles), reason=let.body.reason)
+            yield _said("let go", text, let.number, worded("paper.let_go_although", reason=let.body.reason))
 
 
 def _of_limits(asked: Stated) -> Iterator[Statement]:
@@ -213,11 +245,18 @@ def _of_limits(asked: Stated) -> Iterator[Statement]:
         body = made.body
         name = f"{body.function}, {body.title} range"
         if limit_words(body) == NO_LIMIT:
-            text = f"{name}: no limit was given, so nothing is decided there."
-            yield _said("no limit", text, made.number, f"no limit: {body.function} {body.title}")
+            text = worded("paper.no_limit_was_given_so_nothing", name=name)
+            yield _said(
+                "no limit", text, made.number, worded("paper.no_limit", function=body.function, title=body.title)
+            )
         elif body.by != "maker":
-            text = f"{name}: {limit_words(body)}, not the maker's."
-            yield _said("limit", text, made.number, f"limit not the maker's: {body.function} {body.title}")
+            text = worded("paper.not_the_maker_s", name=name, limit_words=limit_words(body))
+            yield _said(
+                "limit",
+                text,
+                made.number,
+                worded("paper.limit_not_the_maker_s", function=body.function, title=body.title),
+            )
 
 
 def _of_results(asked: Stated) -> Iterator[Statement]:
@@ -225,14 +264,27 @@ def _of_results(asked: Stated) -> Iterator[Statement]:
         for result in run.results.values():
             entry, name = result.readings[-1].entry, result.point.name
             if result.remark:
-                yield _said("result", f"{name}, {run.title}: {result.remark}", entry, f"{name}: see the certificate")
+                yield _said(
+                    "result",
+                    f"{name}, {run.title}: {result.remark}",
+                    entry,
+                    worded("paper.see_the_certificate", name=name),
+                )
             if result.agreements:
-                yield _said("result", f"{name}: {say_agreements(result)}", entry, f"{name}: see the certificate")
+                yield _said(
+                    "result",
+                    f"{name}: {say_agreements(result)}",
+                    entry,
+                    worded("paper.see_the_certificate", name=name),
+                )
         few = [r for r in run.results.values() if r.coverage.dof < FEW_DOF]
         if few:
             names = ", ".join(r.point.name for r in few)
             yield _said(
-                "few repeats", f"{names}, {run.title}: {FEW_REPEATS}", few[-1].readings[-1].entry, "U of few repeats"
+                "few repeats",
+                f"{names}, {run.title}: {FEW_REPEATS}",
+                few[-1].readings[-1].entry,
+                worded("paper.u_of_few_repeats"),
             )
 
 
@@ -241,5 +293,12 @@ def _of_the_line(asked: Stated) -> Iterator[Statement]:
     known = {s.entry.id: s for s in asked.used}
     for found in line_influence(asked.job, asked.pack, known, asked.left):
         share = signed(100 * (found.volts / found.base_volts - 1), 0)
-        short = f"{found.point.name} moves {pair(found.change, found.expanded, found.result.unit)} at line {share} %"
-        yield _said("line", f"Influence of the line: {say_line_influence(found)}", found.entry, short)
+        short = worded(
+            "paper.moves_at_line",
+            name=found.point.name,
+            change=pair(found.change, found.expanded, found.result.unit),
+            share=share,
+        )
+        yield _said(
+            "line", worded("paper.influence_of_the_line", found=say_line_influence(found)), found.entry, short
+        )

@@ -21,6 +21,7 @@ from candor.core.reading.source import REFERENCE
 from candor.core.reference.chains import Chain
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
+from candor.core.worded import worded
 from candor.notebook.entries.calibrate_entries import Means, ReferenceFrom
 
 # A number with whatever unit stands behind it, or infinity.
@@ -146,7 +147,7 @@ class Draft:
         """
         asked = next((a for a in self.asked(point) if a.name == name), None)
         if asked is None:
-            raise ValueTextError(f"There is nothing called {name} to be read here.", value=text)
+            raise ValueTextError(worded("sitting.there_is_nothing_called_to_be", name=name), value=text)
         # A figure alone belongs to its field; a whole reading may be typed there too.
         jot = None if FIGURE.fullmatch(text.strip()) else understand_reading(text, point)
         if jot is not None:
@@ -158,7 +159,7 @@ class Draft:
 
 def _typed(text: str, asked: Asked, point: TestPoint) -> float:
     if asked.unit == "div":
-        return parse_number(text, "divisions such as 4.05")
+        return parse_number(text, worded("sitting.divisions_such_as"))
     if text.strip().lower() in ("inf", "infinity", "∞"):
         return math.inf
     value = point.quantity(of_one_standard(text) if asked.name == REFERENCE else text, asked.unit)

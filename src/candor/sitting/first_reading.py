@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate_entries import AdjustmentMade
 from candor.notebook.entries.stay_entries import ChangeMade
@@ -16,10 +17,7 @@ from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 
 A_READING_MIN = 1.0  # minutes that one takes, set and read: common practice, no source
-COLD = (
-    "Cold, the pointer's rest (mechanical zero) can be read, and ohms at the terminals where the ohmmeter's current is under full "
-    "scale of the range: never through a rectifier or a current transformer."
-)
+COLD = worded("sitting.cold_the_pointer_s_rest_mechanical")
 
 
 @dataclass(frozen=True)
@@ -47,17 +45,15 @@ class FirstReading:
     def words(self) -> str:
         """What is lost and what could be read, in sentences."""
         if self.bar:
-            return f"{self.lost} {COLD} No more than that now. {self.bar}"
+            return worded("sitting.no_more_than_that_now", lost=self.lost, cold=COLD, bar=self.bar)
         if not self.steps:
-            return f"{self.lost} Write a range first (at Calibrate), and read zero, middle and full scale of it."
+            return worded("sitting.write_a_range_first_at_calibrate", lost=self.lost)
         by_range: dict[str, list[str]] = {}
         for step in self.steps:
             if step.point is not None:
                 by_range.setdefault(f"{step.point.function} {step.point.range_name}", []).append(step.point.applied)
         names = "; ".join(f"{name} at {', '.join(dict.fromkeys(values))}" for name, values in by_range.items())
-        return (
-            f"{self.lost} Zero, middle and full scale of what it changes take about {self.minutes:.0f} min: {names}."
-        )
+        return worded("sitting.zero_middle_and_full_scale_of", lost=self.lost, minutes=self.minutes, names=names)
 
 
 def first_reading(
@@ -71,10 +67,7 @@ def first_reading(
     seen = job.calibrate
     if not changes or seen.readings or seen.openings or seen.inoperative or seen.waived or job.stay.opened is None:
         return None
-    lost = (
-        "Nothing has been read as found yet. After this change nobody can tell how the instrument arrived: whether what it "
-        "measured was right, and how far it had drifted."
-    )
+    lost = worded("sitting.nothing_has_been_read_as_found")
     bar = barrier(job, parts)
     if bar is not None:
         return FirstReading(lost, bar=bar.sentence)

@@ -8,6 +8,7 @@ from typing import Any
 from candor.core.power.earthing import EARTHING, is_earthing
 from candor.core.power.swap import swapped_rectifier
 from candor.core.severity import Severity
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate_entries import ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import AnyEntry, Entry
@@ -27,9 +28,17 @@ Follows = Callable[[Any, Job, Settings], Iterable[Told]]
 
 def _after_change(entry: Entry[ChangeMade], job: Job, _: Settings) -> Iterator[Told]:
     """One change, one check: ask for it, and say when another change is still not proven."""
-    sentence, before = "What proves it? Jot: checked …", [e for e in job.stay.unproven if e.number < entry.number]
+    sentence, before = (
+        worded("sitting.what_proves_it_jot_checked"),
+        [e for e in job.stay.unproven if e.number < entry.number],
+    )
     if before:
-        sentence = f"Entry {before[-1].number}, “{before[-1].body.text}”, is not proven yet either. {sentence}"
+        sentence = worded(
+            "sitting.entry_is_not_proven_yet_either",
+            number=before[-1].number,
+            text=before[-1].body.text,
+            sentence=sentence,
+        )
     yield Told(sentence)
     swap = swapped_rectifier(entry.body.text)
     if swap:
@@ -44,9 +53,7 @@ def _after_part(entry: Entry[PartMeasured], _: Job, settings: Settings) -> Itera
     """Until it is known at what the shop's ESR meter tests, an ESR acquits nothing."""
     body = entry.body
     if body.esr is not None and not body.hertz and not settings.esr_hertz:
-        yield Told(
-            "At which frequency does your ESR meter test? Jot it once, such as: esr meter 90 kHz", Severity.ASK
-        )
+        yield Told(worded("sitting.at_which_frequency_does_your_esr"), Severity.ASK)
 
 
 def _after_worsened(_: Entry[Worsened], job: Job, __: Settings) -> Iterator[Told]:
@@ -58,7 +65,7 @@ def _after_worsened(_: Entry[Worsened], job: Job, __: Settings) -> Iterator[Told
 def _after_range(entry: Entry[RangeMade], job: Job, _: Settings) -> Iterator[Told]:
     """The frequency of alternating current is asked once for a function."""
     if entry.body.function_key in job.ranges.without_frequency:
-        yield Told(f"At which frequency is {entry.body.function} read? Jot it once, such as: frequency 60 Hz")
+        yield Told(worded("sitting.at_which_frequency_is_read_jot", function=entry.body.function))
 
 
 def _after_standard(_: Entry[StandardChosen], job: Job, __: Settings) -> Iterator[Told]:
@@ -66,9 +73,7 @@ def _after_standard(_: Entry[StandardChosen], job: Job, __: Settings) -> Iterato
     missing = sum(not r.standard and r.body.reference != 0 for r in job.calibrate.readings)
     if missing:
         were = "reading was" if missing == 1 else "readings were"
-        yield Told(
-            f"{missing} {were} taken with no standard named. Was it connected then? Jot: was read against NAME"
-        )
+        yield Told(worded("sitting.taken_with_no_standard_named_was", missing=missing, were=were))
 
 
 def _after_reading(entry: Entry[ReadingTaken], job: Job, _: Settings) -> Iterator[Told]:

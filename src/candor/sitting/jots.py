@@ -36,6 +36,7 @@ from candor.core.jot.slots import node_name
 from candor.core.jot.soak_meaning import OffJot, OnJot, PastJot, SoakJot
 from candor.core.jot.trace_meaning import NodeReadJot, PairJot, TraceJot, TubeJot
 from candor.core.quantities.show import old_units_in, showing_old
+from candor.core.worded import worded
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.parts_entries import PartMeasured, listed_from
 from candor.notebook.entries.stay_entries import DetailWritten, PriceAgreed, Spent
@@ -101,7 +102,7 @@ def _on(jot: OnJot, at: At) -> Command:
     if jot.since is None:
         return soak_commands.switch_on(jot.attended)
     if at.now is None:
-        raise CandorError("The time of this line is not known.", value=at.text)
+        raise CandorError(worded("sitting.the_time_of_this_line_is"), value=at.text)
     local = at.now.astimezone()
     when = local.replace(hour=jot.since.hour, minute=jot.since.minute, second=0, microsecond=0)
     before = when - dt.timedelta(days=1)
@@ -109,7 +110,7 @@ def _on(jot: OnJot, at: At) -> Command:
         when = before  # across midnight; a time that lies most of a day back is a slip
     if when > local:
         raise ValueTextError(
-            f"{jot.since:%H:%M} is still to come. Give the time it was switched on today, or enter “on” now.",
+            worded("sitting.is_still_to_come_give_the", since=jot.since),
             value=at.text,
         )
     return soak_commands.was_on_since(at.job.id, when, jot.attended)
@@ -199,7 +200,7 @@ def _known_nodes(at: At) -> frozenset[str]:
 
 def _today(at: At) -> dt.date:
     if at.on is None:
-        raise CandorError("The day of this line is not known.", value=at.text)
+        raise CandorError(worded("sitting.the_day_of_this_line_is"), value=at.text)
     return at.on
 
 
@@ -267,4 +268,6 @@ def command_of(jot: object, at: At) -> Command | None:
         first = error.errors()[0]
         where = " ".join(str(x) for x in first["loc"]).replace("_", " ")
         why = first["msg"].removeprefix("Input ").removeprefix("Value error, ")
-        raise CandorError(f"“{at.text}” cannot be written: {where} {why}.", value=at.text, place=where) from None
+        raise CandorError(
+            worded("sitting.cannot_be_written", text=at.text, where=where, why=why), value=at.text, place=where
+        ) from None

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
+from candor.core.worded import worded
 from candor.notebook.entries.calibrate_entries import AdjustmentMade
 from candor.notebook.entries.entry import AnyEntry, Draft
 from candor.notebook.entries.stay_entries import ChangeMade
@@ -90,7 +91,7 @@ class Sitting:
         """
         job = seen.job
         if not command.of_shop and job is None and command.bodies:
-            raise CandorError("No job is open. Nothing was written.", expected="a job")
+            raise CandorError(worded("sitting.no_job_is_open_nothing_was"), expected="a job")
         asked = (
             first_reading(job, seen.pack, seen.parts(), command.bodies)
             if job is not None and _changes(command)
@@ -143,18 +144,12 @@ class Sitting:
         """
         done = next((d for d in reversed(self._done) if d.was_at(place) and _strikable(d)), None)
         if done is None:
-            words = (
-                "Nothing was done here since Candor was opened: there is nothing to take back. Older entries "
-                "are struck in Entries."
-            )
+            words = worded("sitting.nothing_was_done_here_since_candor")
             return words, Severity.NOTE, ()
         under = [e for e in done.entries if e.job and e.number < signed(e.job)]
         if under and self._asked_of != done.entries[0].id:
             self._asked_of = done.entries[0].id
-            words = (
-                f"A signed certificate rests on “{done.name}” (entry {under[0].number}). Undo once more "
-                "strikes it all the same."
-            )
+            words = worded("sitting.a_signed_certificate_rests_on_entry", name=done.name, number=under[0].number)
             return words, Severity.ASK, ()
         written = self._notebook.append([_draft(e, back=False) for e in done.entries if _may(e)])
         self._asked_of = ""
@@ -163,8 +158,8 @@ class Sitting:
         count = sum(_may(e) for e in done.entries)
         entries = f"entry {done.entries[0].number}" if count == 1 else f"{count} entries"
         strike = all(isinstance(e.body, Struck | Unstruck) for e in done.entries)
-        what = f"Taken back: {done.name}." if strike else f"Struck: {done.name} ({entries})."
-        return f"{what} Ctrl+Shift+Z is the way back.", Severity.NOTE, tuple(written)
+        what = worded("sitting.taken_back", name=done.name) if strike else f"Struck: {done.name} ({entries})."
+        return worded("sitting.ctrl_shift_z_is_the_way", what=what), Severity.NOTE, tuple(written)
 
     def redo(self, place: Place) -> tuple[str, tuple[AnyEntry, ...]]:
         """Let stand again what was taken back last at a place, in this sitting; say what, and return the entries.
@@ -176,11 +171,11 @@ class Sitting:
         """
         done = next((d for d in reversed(self._undone) if d.was_at(place)), None)
         if done is None:
-            return "Nothing was taken back here.", ()
+            return worded("sitting.nothing_was_taken_back_here"), ()
         written = self._notebook.append([_draft(e, back=True) for e in done.entries if _may(e)])
         self._undone.remove(done)
         self._done.append(done)
-        return f"It stands again: {done.name}.", tuple(written)
+        return worded("sitting.it_stands_again", name=done.name), tuple(written)
 
 
 def _changes(command: Command) -> bool:

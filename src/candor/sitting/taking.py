@@ -12,6 +12,7 @@ from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import INDICATED
 from candor.core.reference.chains import Chain, comes_to
 from candor.core.reference.reference import Reference
+from candor.core.worded import worded
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.assessment import agrees
 from candor.notebook.work.job import Job
@@ -126,7 +127,7 @@ class ReadingInHand:
         step = where.step if where is not None else self.step
         point, draft = step.point, self.draft
         if point is None:
-            return Taking(refused="Nothing is read at this step.")
+            return Taking(refused=worded("sitting.nothing_is_read_at_this_step"))
         over = too_much(self.step.point, self.served)
         if over:
             return Taking(refused=over)
@@ -153,7 +154,7 @@ class ReadingInHand:
         if draft.lacks_reference(point):
             name = self.standard.name if self.standard else "the reference"
             shows = engineering(draft.reference, self.read_unit, 7)
-            return Taking(ask=f"What does {name} show? Type it (ref …), or press C if it shows {shows}.")
+            return Taking(ask=worded("sitting.what_does_show_type_it_ref", name=name, shows=shows))
         return Taking(self._reading(step, where), where)
 
     def _reading(self, step: ProcedureStep, where: Placed | None) -> Command:

@@ -54,6 +54,7 @@ from candor.words.review_rails import rails_examples
 from candor.words.review_suspects import suspects_examples
 from candor.words.review_trace import traced_examples
 from candor.words.review_tubes import supply_examples, tubes_examples
+from candor.words.speaking import all_sentences
 
 TOPICS = (
     tubes_examples,
@@ -119,6 +120,13 @@ def review_table() -> str:
             topic = case.topic
             lines += ["", f"## {topic}", "", "| found | said |", "|---|---|"]
         lines.append(f"| {_cell(case.finding)} | {_cell(case.sentence)} |")
+    lines += ["", "# Said in passing", "", "Every other sentence by its topic and name; in braces what is put there."]
+    of = ""
+    for name, sentence in all_sentences():
+        if (topic := name.partition(".")[0]) != of:
+            of = topic
+            lines += ["", f"## {topic}", "", "| found | said |", "|---|---|"]
+        lines.append(f"| {name.partition('.')[2].replace('_', ' ')} | {_cell(sentence)} |")
     return "\n".join(lines) + "\n"
 
 

@@ -21,6 +21,7 @@ from candor.core.reference.choice import wrong_current
 from candor.core.reference.loading import unloaded
 from candor.core.reference.reference import Reference
 from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.worded import worded
 
 FEED_KNOWN = 0.1  # how well a feed's resistance is known from its drawing
 
@@ -86,7 +87,7 @@ def _at_some_frequency(point: TestPoint, reference: Reference | Chain) -> None:
     banded = isinstance(reference, Reference) and any(r.high_hertz for r in reference.ranges)
     if banded and point.current == "a.c." and not point.stimulus.hertz:
         raise RangeError(
-            f"At which frequency is {point.function} read? {reference.name} is specified by bands. Jot: frequency 60 Hz",
+            worded("calibration.at_which_frequency_is_read_is", function=point.function, name=reference.name),
             place=point.key,
             expected="a frequency",
         )
@@ -101,15 +102,28 @@ def _load_taken_out(point: TestPoint, reference: Reference | Chain, volts: float
     if not feed or not isinstance(reference, Reference) or not reference.input_ohms:
         return 1.0, []
     times = unloaded(1.0, reference.input_ohms, feed)
-    words = f"{engineering(reference.input_ohms, 'ohm')} on a feed of {engineering(feed, 'ohm')} within a tenth, taken out."
-    return times, [rectangular("load of the meter", abs(volts) * (times - 1) * FEED_KNOWN, words, "reference")]
+    words = worded(
+        "calibration.on_a_feed_of_within_a",
+        input_ohms=engineering(reference.input_ohms, "ohm"),
+        feed=engineering(feed, "ohm"),
+    )
+    return times, [
+        rectangular(
+            worded("calibration.load_of_the_meter"), abs(volts) * (times - 1) * FEED_KNOWN, words, "reference"
+        )
+    ]
 
 
 def _same_quantity(point: TestPoint, reference: Reference | Chain) -> None:
     if reference.unit != point.asked_unit:
         raise RangeError(
-            f"{reference.name} is a standard for {QUANTITY_OF_UNIT[reference.unit][0]}; {point.name} needs one for "
-            f"{QUANTITY_OF_UNIT[point.asked_unit][0]}.",
+            worded(
+                "calibration.is_a_standard_for_needs_one",
+                name=reference.name,
+                first=QUANTITY_OF_UNIT[reference.unit][0],
+                point_name=point.name,
+                first_2=QUANTITY_OF_UNIT[point.asked_unit][0],
+            ),
             place=point.key,
             expected=point.asked_unit,
         )

@@ -18,6 +18,7 @@ from candor.core.reference.chains import together
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.verdict.limits import Limit
 from candor.core.verdict.rules import Rule
+from candor.core.worded import worded
 
 
 def figure_point(
@@ -53,7 +54,7 @@ def figure_point(
     unread = next((name for name, value in values.items() if math.isnan(value)), "")
     if unread:
         raise RangeError(
-            f"“{point.formula.text}” needs a number for {unread}, and that point has none.", value=unread
+            worded("calibration.needs_a_number_for_and_that", text=point.formula.text, unread=unread), value=unread
         )
     found = calculate(formula, values)
     judged = Judged(point)
@@ -82,9 +83,16 @@ def figure_point(
     remarks = [r.remark for r in of.values() if r.remark and not shown]
     words = ", ".join(f"{name} is {r.point.name}" for name, r in of.items())
     return concluded(
-        point=point, phase=phase, readings=readings, means=means, budget=Budget(tuple(together(terms))), rule=rule,
-        age_=ages[0] if ages else None, remark=remarks[0] if remarks else "", note=f"Figured: {formula.text}, where {words}.",
-    )  # fmt: skip
+        point=point,
+        phase=phase,
+        readings=readings,
+        means=means,
+        budget=Budget(tuple(together(terms))),
+        rule=rule,
+        age_=ages[0] if ages else None,
+        remark=remarks[0] if remarks else "",
+        note=worded("calibration.figured_where", text=formula.text, words=words),
+    )
 
 
 def unfigured(
@@ -95,9 +103,15 @@ def unfigured(
     if not of:
         return None
     means = Means(
-        indicated=math.nan, reference=point.nominal, rising=None, falling=None, error=0.0, judged=0.0, judged_value=math.nan,
+        indicated=math.nan,
+        reference=point.nominal,
+        rising=None,
+        falling=None,
+        error=0.0,
+        judged=0.0,
+        judged_value=math.nan,
         counted=1,
-    )  # fmt: skip
+    )
     entry = max(reading.entry for r in of for reading in r.readings)
     readings = (Reading(math.nan, point.nominal, entry=entry, kind="figured"),)
     blank = replace(point, limit=Limit())

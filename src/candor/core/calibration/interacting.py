@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 
 from candor.core.errors import ValueTextError
 from candor.core.quantities import parse_number
+from candor.core.worded import worded
 
 Floats = NDArray[np.float64]
 NEAR = 0.2  # of a limit: an aim that is met
@@ -100,21 +101,20 @@ def read_turned(text: str) -> Turned:
             by = _turn(match[2].replace("−", "-").replace(" ", ""), number)
             turns.append((match[1].strip(), by, _numbers(match[3], number)))
         else:
-            raise ValueTextError(f"Candor cannot read line {number}, “{words}”. Example:\n{EXAMPLE}", value=words)
+            raise ValueTextError(
+                worded("calibration.candor_cannot_read_line_example", number=number, words=words, example=EXAMPLE),
+                value=words,
+            )
     limits = limits * len(start) if len(limits) == 1 else limits
     if not start or not turns or not limits:
         raise ValueTextError(
-            f"A line with start, one with limit, and one for each adjuster are needed. Example:\n{EXAMPLE}",
+            worded("calibration.a_line_with_start_one_with", example=EXAMPLE),
             value=text[:60],
         )
     if any(len(e) != len(start) for *_, e in turns) or len(limits) != len(start):
-        raise ValueTextError(
-            f"Every line has {len(start)} errors, one for each point, as the line start has.", value=text[:60]
-        )
+        raise ValueTextError(worded("calibration.every_line_has_errors_one_for", start=len(start)), value=text[:60])
     if len({n.casefold() for n, *_ in turns}) < len(turns) or min(limits) <= 0 or any(t == 0 for _, t, _ in turns):
-        raise ValueTextError(
-            "Each adjuster stands once, turned by something; limits are above zero.", value=text[:60]
-        )
+        raise ValueTextError(worded("calibration.each_adjuster_stands_once_turned_by"), value=text[:60])
     return Turned(start, tuple(turns), limits, abs(u))
 
 
@@ -137,13 +137,13 @@ def set_together(read: Turned) -> Interacting:
 
 def _numbers(text: str, number: int) -> tuple[float, ...]:
     found = re.split(r"[;\s]+", text.replace("−", "-").strip())
-    return tuple(parse_number(w, f"line {number}: errors such as 3.2 -1.8") for w in found if w)
+    return tuple(parse_number(w, worded("calibration.line_errors_such_as", number=number)) for w in found if w)
 
 
 def _turn(text: str, number: int) -> float:
     if match := re.fullmatch(r"([-+]?)(\d+)/(\d+)", text):
         return (-1 if match[1] == "-" else 1) * int(match[2]) / max(int(match[3]), 1)
-    return parse_number(text, f"line {number}: a turn such as 1/2 or 0.25")
+    return parse_number(text, worded("calibration.line_a_turn_such_as_or", number=number))
 
 
 def _least_largest(e0: Floats, matrix: Floats) -> Floats:

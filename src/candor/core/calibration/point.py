@@ -14,10 +14,11 @@ from candor.core.quantities.units import SYMBOLS, normalise, suffix_meaning
 from candor.core.reading.indicators import Indicator
 from candor.core.reference.detector import Detector
 from candor.core.verdict.limits import Bounds, Limit, say_bounds
+from candor.core.worded import worded
 
 Phase = Literal["as found", "as left"]
 Waveform = Literal["", "d.c.", "sine", "square", "triangle"]
-NO_LIMIT = "no limit was given: the error is known, not whether it may be that large"
+NO_LIMIT = worded("calibration.no_limit_was_given_the_error")
 NOTHING = ""  # asked of a reference where a reading needs none
 
 
@@ -156,7 +157,11 @@ class TestPoint:
     @property
     def name(self) -> str:
         """Range and value, such as ``150 V range at 75 V``."""
-        return f"{self.range_name} range at {self.applied}" if self.range_name else f"{self.function}: {self.applied}"
+        return (
+            worded("calibration.range_at", range_name=self.range_name, applied=self.applied)
+            if self.range_name
+            else f"{self.function}: {self.applied}"
+        )
 
     @property
     def applied(self) -> str:
@@ -251,9 +256,13 @@ class TestPoint:
         """
         if value < 0 < self.polarity:
             raise RangeError(
-                f"{engineering(value, self.asked_unit)} is negative, but {self.function} expects a positive reference.",
+                worded(
+                    "calibration.is_negative_but_expects_a_positive",
+                    value=engineering(value, self.asked_unit),
+                    function=self.function,
+                ),
                 value=str(value),
-                expected="a positive value",
+                expected=worded("calibration.a_positive_value"),
             )
         # Half again: a meter over its end is still a reading of it; more is a slip of the range or a decimal.
         # A scale to infinity has no end to be over.
@@ -261,8 +270,12 @@ class TestPoint:
         # Nor have levels: of decibels the greatest is no end in that sense.
         if not self.indicator.is_open and self.unit != "dB" and abs(value) > 1.5 * abs(self.reference_for(end)):
             raise RangeError(
-                f"A reference of {engineering(value, self.asked_unit)} is far beyond the {self.range_name} range; "
-                f"about {self.applied} was expected.",
+                worded(
+                    "calibration.a_reference_of_is_far_beyond",
+                    value=engineering(value, self.asked_unit),
+                    range_name=self.range_name,
+                    applied=self.applied,
+                ),
                 value=str(value),
                 expected=self.applied,
             )

@@ -25,6 +25,7 @@ from candor.core.uncertainty.coverage import Coverage, cover
 from candor.core.verdict.limits import Bounds, say_bounds
 from candor.core.verdict.rules import Outcome, Rule, Verdict, give_verdict
 from candor.core.verdict.would_settle import Settlement, settle
+from candor.core.worded import worded
 
 OPEN = Bounds(-math.inf, math.inf)
 
@@ -84,7 +85,11 @@ class PointResult:
     @property
     def word(self) -> str:
         """The verdict in a word or two, and that it is simulated where it is."""
-        return f"{self.verdict.outcome}, simulated: no evidence" if self.is_simulated else str(self.verdict.outcome)
+        return (
+            worded("calibration.simulated_no_evidence", outcome=self.verdict.outcome)
+            if self.is_simulated
+            else str(self.verdict.outcome)
+        )
 
     @property
     def unit(self) -> str:
@@ -174,7 +179,7 @@ def assess_point(
     on: dt.date,
     rule: Rule = Rule.GUARDED,
     celsius: float | None = None,
-    remark: str = "No reference was chosen: choose one of the standards.",
+    remark: str = worded("calibration.no_reference_was_chosen_choose_one"),
     friction_divisions: float | None = None,
     setup: tuple[SetUpTerm, ...] = (),
 ) -> PointResult:
@@ -211,7 +216,7 @@ def assess_point(
         Where there is no reading, the reference does not reach the value, or is of another quantity.
     """
     if not readings:
-        raise RangeError(f"{point.name} has no reading; at least one is needed.", place=point.key)
+        raise RangeError(worded("calibration.has_no_reading_at_least_one", name=point.name), place=point.key)
     kind = kind_of(point)
     if kind.named:
         return _seen(point, phase, readings, rule)

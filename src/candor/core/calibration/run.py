@@ -10,6 +10,7 @@ from functools import cached_property
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.calibration.result import PointResult
 from candor.core.verdict.rules import Outcome, whole
+from candor.core.worded import worded
 
 
 def last_read(run: RunResult, point: TestPoint) -> PointResult | None:
@@ -119,7 +120,7 @@ class RunResult:
         repaired = 0 if self._all_after_repair else len(decided & self.after_repair & set(self.results))
         adjusted = len(decided & self.after_adjustment)
         missing = self.count(Outcome.NOT_MEASURED) - repaired - adjusted
-        said += [f"{missing} not measured"] if missing else []
-        said += [f"{repaired} as received after repair"] if repaired else []
-        said += [f"{adjusted} first read after adjustment"] if adjusted else []
-        return f"{', '.join(said) if said else 'none'}, {len(self.decided)} in all"
+        said += [worded("calibration.not_measured", missing=missing)] if missing else []
+        said += [worded("calibration.as_received_after_repair", repaired=repaired)] if repaired else []
+        said += [worded("calibration.first_read_after_adjustment", adjusted=adjusted)] if adjusted else []
+        return worded("calibration.in_all", listed=", ".join(said) if said else "none", decided=len(self.decided))

@@ -11,6 +11,7 @@ from typing import Literal
 
 from candor.core.calibration.point import TestPoint
 from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.worded import worded
 
 Which = Literal["leads", "thermal", "hum", "stray", "regulation"]
 
@@ -39,7 +40,7 @@ KINDS: dict[Which, TermKind] = {
     "thermal": TermKind("thermal e.m.f.", "V", "thermal emf 5 uV"),
     "hum": TermKind("hum picked up", "V", "hum 2 mV"),
     "stray": TermKind("stray capacitance", "F", "stray 3 pF U 1 pF"),
-    "regulation": TermKind("source while it is read", "1", "source holds 0.02 %"),
+    "regulation": TermKind(worded("calibration.source_while_it_is_read"), "1", "source holds 0.02 %"),
 }
 
 
@@ -97,11 +98,9 @@ def set_up(terms: Iterable[SetUpTerm], point: TestPoint, shown: float) -> tuple[
         added += term.correction * scale
         if term.expanded:
             u = term.expanded * scale / 2
-            brought.append(
-                Contribution(kind.name, u, reason="As measured here, with its U: taken into the reference.")
-            )
+            brought.append(Contribution(kind.name, u, reason=worded("calibration.as_measured_here_with_its_u")))
         elif term.value:
             brought.append(
-                rectangular(kind.name, abs(term.value) * scale, "As said of this set-up: either way, rectangular.")
+                rectangular(kind.name, abs(term.value) * scale, worded("calibration.as_said_of_this_set_up"))
             )
     return added, brought

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 Complex = NDArray[np.complex128]
 
@@ -71,7 +72,7 @@ class _AtFrequency:
             found = np.linalg.solve(self._matrix, self._drive)
         except np.linalg.LinAlgError:
             raise RangeError(
-                "This circuit has no one answer at a frequency: a node hangs on nothing, or held voltages contradict.",
+                worded("circuit.this_circuit_has_no_one_answer"),
                 value=", ".join(self.nodes[:6]),
             ) from None
         return {GROUND: 0j, **{node: complex(found[i]) for node, i in self._places.items()}}
@@ -93,5 +94,5 @@ def volts_at(netlist: Netlist, hertz: float) -> Mapping[str, complex]:
         Where the frequency is none, a diode is in it, or there is no one answer.
     """
     if not hertz > 0:
-        raise RangeError(f"{hertz:g} Hz is not a frequency; above zero was expected.", value=str(hertz))
+        raise RangeError(worded("circuit.hz_is_not_a_frequency_above", hertz=hertz), value=str(hertz))
     return _AtFrequency(netlist, hertz).solved()

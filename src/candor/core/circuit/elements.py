@@ -17,6 +17,7 @@ from candor.core.circuit.equations import Solution as Solution
 from candor.core.circuit.equations import TimeEquations as TimeEquations
 from candor.core.circuit.rectifiers import Curve, mercury, silicon, vacuum
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 WINDING_OHMS = (
     1e-3  # of an inductor whose winding was not given: far below any resistor beside it, and still solvable
@@ -297,7 +298,7 @@ class Diode(_TwoNodes):
 
     def at_frequency(self, equations: AcEquations, hertz: float) -> None:  # noqa: ARG002
         """Raise RangeError: what rectifies has no answer at one frequency."""
-        raise RangeError(f"{self.name}: a network with diodes has no answer at one frequency.", value=self.name)
+        raise RangeError(worded("circuit.a_network_with_diodes_has_no", name=self.name), value=self.name)
 
     def in_time(self, equations: TimeEquations) -> None:
         """Put its curve into the equations."""

@@ -15,6 +15,7 @@ from candor.core.circuit.netlist import Netlist
 from candor.core.circuit.resistance import OPEN, resistance_across_all, resistance_between
 from candor.core.errors import RangeError
 from candor.core.finding import Figure, Finding
+from candor.core.worded import worded
 
 _ALONE = 1e-7  # of a part's conductance: what lies beside it counts as nothing below
 
@@ -68,7 +69,7 @@ def in_circuit(netlist: Netlist, name: str, tolerances: Mapping[str, float], def
     """
     part = netlist.element(name)
     if part is None or not isinstance(part, Resistor):
-        raise RangeError(f"{name} is not a resistor of this circuit.", value=name)
+        raise RangeError(worded("circuit.is_not_a_resistor_of_this", name=name), value=name)
     expected, low, high = (
         resistance_between(_scaled(netlist, tolerances, default, side), part.plus, part.minus) for side in (0, -1, 1)
     )

@@ -12,6 +12,7 @@ from candor.core.circuit.elements import Element
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.rectifiers import Curve
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 Array = NDArray[np.float64]
 LEAST_WINDING_OHMS = 1e-3  # of an inductor whose winding was not given
@@ -86,11 +87,11 @@ class Written:
 
     def controlled_voltage(self, name: str, plus: str, minus: str, over: tuple[str, str], gain: float) -> None:  # noqa: ARG002
         """Raise RangeError: supplies are calculated in time without amplifiers."""
-        raise RangeError(f"{name}: a supply is calculated in time without controlled sources.", value=name)
+        raise RangeError(worded("circuit.a_supply_is_calculated_in_time_without", name=name), value=name)
 
     def controlled_current(self, plus: str, minus: str, over: tuple[str, str], siemens: float) -> None:  # noqa: ARG002
         """Raise RangeError: supplies are calculated in time without tubes as amplifiers."""
-        raise RangeError(f"{plus}: a supply is calculated in time without controlled sources.", value=plus)
+        raise RangeError(worded("circuit.a_supply_is_calculated_in_time", plus=plus), value=plus)
 
     def capacitance(self, name: str, plus: str, minus: str, farad: float) -> None:
         """Add a capacitance between two nodes, F."""
@@ -153,8 +154,7 @@ def refuse_islands(netlist: Netlist) -> None:
     adrift = [node for node in netlist.nodes if groups[node] != groups[GROUND]]
     if adrift:
         raise RangeError(
-            f"Nothing joins {', '.join(adrift[:6])} to the chassis (node 0): it has no voltage. Ground one side of its winding, or "
-            "join it with a resistor.",
+            worded("circuit.nothing_joins_to_the_chassis_node", listed=", ".join(adrift[:6])),
             value=adrift[0],
         )
 
@@ -175,7 +175,6 @@ def refuse_source_loops(elements: Sequence[Element]) -> None:
         if groups[e.plus] == groups[e.minus]:
             others = ", ".join(x.name for x in before)
             raise RangeError(
-                f"{e.name} closes a loop of sources ({others}): its current has no limit. Give each "
-                "winding its resistance in series.",
+                worded("circuit.closes_a_loop_of_sources_its", name=e.name, others=others),
                 value=e.name,
             )

@@ -21,6 +21,7 @@ from typing import TYPE_CHECKING, Any
 from candor.core.circuit.elements import ELEMENTS, Element, Switch
 from candor.core.errors import CandorError
 from candor.core.grammar import parser_of
+from candor.core.worded import worded
 
 if TYPE_CHECKING:
     from lark import Lark
@@ -114,11 +115,16 @@ def parse_netlist(text: str) -> Netlist:
     for number, line in _logical_lines(text):
         element = _element(number, line)
         if element.name in found:
-            raise _fault(number, line, f"{element.name} is there twice", "each designator once")
+            raise _fault(
+                number,
+                line,
+                worded("circuit.is_there_twice", name=element.name),
+                worded("circuit.each_designator_once"),
+            )
         found[element.name] = element
     if not found:
         raise NetlistError(
-            "There is no element in this netlist. Expected: lines such as “R24 grid 0 330k” or “C8 plate grid 0.05u”.",
+            worded("circuit.there_is_no_element_in_this"),
             value=text[:80], place="line 1", expected="R24 grid 0 330k",
         )  # fmt: skip
     return Netlist(tuple(found.values()))
@@ -132,7 +138,9 @@ def _logical_lines(text: str) -> list[tuple[int, str]]:
             continue
         if line.startswith("+"):
             if not lines:
-                raise _fault(number, line, "“+” goes on with a line before, and there is none", "an element first")
+                raise _fault(
+                    number, line, worded("circuit.goes_on_with_a_line_before"), worded("circuit.an_element_first")
+                )
             lines[-1] = (lines[-1][0], f"{lines[-1][1]} {line[1:]}")
         else:
             lines.append((number, line))
@@ -158,8 +166,8 @@ def _element(number: int, line: str) -> Element:
         raise _fault(
             number,
             line,
-            f"“{line.split()[0]}” is of a kind this subset does not know",
-            f"{', '.join(letters)} or {last} as first letter",
+            worded("circuit.is_of_a_kind_this_subset", line=line.split()[0]),
+            worded("circuit.or_as_first_letter", listed=", ".join(letters), last=last),
         )
     shape = f"“{kind.EXAMPLE}”"
     line, over = _without_control(number, line, shape) if kind.TERMINALS == 4 else (line, None)
@@ -167,9 +175,9 @@ def _element(number: int, line: str) -> Element:
         tree = _parser().parse(line)
     except UnexpectedInput as error:
         if getattr(getattr(error, "token", None), "type", "") == "$END":
-            raise _fault(number, line, "the line ends too early", shape) from None
+            raise _fault(number, line, worded("circuit.the_line_ends_too_early"), shape) from None
         at = line[max(getattr(error, "column", 1) - 1, 0) :].split()
-        raise _fault(number, line, f"“{at[0] if at else line}” cannot stand there", shape) from None
+        raise _fault(number, line, worded("circuit.cannot_stand_there", first=at[0] if at else line), shape) from None
     tokens = [str(t) for t in tree.children if isinstance(t, str)]
     branches = [t for t in tree.children if not isinstance(t, str)]
     options = {str(o.children[0]).lower(): str(o.children[1]) for o in branches if o.data == "option"}
@@ -177,16 +185,28 @@ def _element(number: int, line: str) -> Element:
     name, plus, minus = tokens[:3]
     written = tokens[3] if len(tokens) > 3 else ""
     if plus == minus:
-        raise _fault(number, line, f"both ends of {name} are on node {plus}", "two different nodes")
+        raise _fault(
+            number,
+            line,
+            worded("circuit.both_ends_of_are_on_node", name=name, plus=plus),
+            worded("circuit.two_different_nodes"),
+        )
     unknown = set(options) - set(kind.OPTIONS)
     if unknown:
         known = ", ".join(f"{key}=" for key in kind.OPTIONS)
-        raise _fault(number, line, f"“{min(unknown)}=” is not known here", known or "nothing after the value")
+        raise _fault(
+            number,
+            line,
+            worded("circuit.is_not_known_here", unknown=min(unknown)),
+            known or worded("circuit.nothing_after_the_value"),
+        )
     if sine and not kind.SWINGS:
-        raise _fault(number, line, "only a voltage can be a sine", shape)
+        raise _fault(number, line, worded("circuit.only_a_voltage_can_be_a"), shape)
     value = _value(number, line, kind.UNIT, sine[0] if sine else written, shape) if kind.UNIT else 0.0
     if kind.POSITIVE and value <= 0:
-        raise _fault(number, line, f"“{written}” is not above zero", "a value above zero")
+        raise _fault(
+            number, line, worded("circuit.is_not_above_zero_2", written=written), worded("circuit.a_value_above_zero")
+        )
     more: dict[str, Any] = {
         kind.OPTIONS[key][0]: _option(number, line, key, text, kind.OPTIONS[key][1]) for key, text in options.items()
     }
@@ -194,7 +214,12 @@ def _element(number: int, line: str) -> Element:
         more["amplitude"] = _value(number, line, "V", sine[1], shape)
         more["hertz"] = _value(number, line, "Hz", sine[2], shape)
         if more["hertz"] <= 0:
-            raise _fault(number, line, f"{sine[2]} Hz is not a frequency", "sin(0 440 50): rest, amplitude, hertz")
+            raise _fault(
+                number,
+                line,
+                worded("circuit.hz_is_not_a_frequency", sine=sine[2]),
+                worded("circuit.sin_rest_amplitude_hertz"),
+            )
     if over is not None:
         more["over"] = over
     return kind(name.upper(), plus.lower(), minus.lower(), value, **more)
@@ -204,39 +229,49 @@ def _without_control(number: int, line: str, shape: str) -> tuple[str, tuple[str
     """Return a line without the two nodes that control it, and these."""
     words = line.split()
     if len(words) != 6:
-        raise _fault(number, line, f"{words[0]} has {len(words) - 1} words after its name", shape)
+        raise _fault(
+            number, line, worded("circuit.has_words_after_its_name", first=words[0], words=len(words) - 1), shape
+        )
     return " ".join((*words[:3], words[5])), (words[3].lower(), words[4].lower())
 
 
 def _option(number: int, line: str, key: str, written: str, unit: str) -> float:
-    value = _value(number, line, unit, written, f"“{key}=” with a value")
+    value = _value(number, line, unit, written, worded("circuit.with_a_value", key=key))
     if value < 0 or (value == 0 and key not in ("r", "rs", "from")):
-        raise _fault(number, line, f"“{key}={written}” is not above zero", "a value above zero")
+        raise _fault(
+            number,
+            line,
+            worded("circuit.is_not_above_zero", key=key, written=written),
+            worded("circuit.a_value_above_zero"),
+        )
     return value
 
 
 def _value(number: int, line: str, unit: str, written: str, shape: str) -> float:
     if not written:
-        raise _fault(number, line, "the value is missing", shape)
+        raise _fault(number, line, worded("circuit.the_value_is_missing"), shape)
     match = re.fullmatch(r"([+-]?[\d.]+(?:e[+-]?\d+)?)([A-Za-zµΩ]*)", written, re.I)
     letters = match[2].lower().replace("µ", "u").replace("ω", "") if match else ""
     for ending in (unit.lower(), f"{unit.lower()}s", unit[:1].lower()):
         if letters.endswith(ending) and letters.removesuffix(ending) in SUFFIXES and letters not in SUFFIXES:
             letters = letters.removesuffix(ending)
     if match is None or letters not in SUFFIXES:
-        raise _fault(number, line, f"“{written}” is not a value", shape)
+        raise _fault(number, line, worded("circuit.is_not_a_value", written=written), shape)
     if unit == "ohm" and letters == "m":
         raise _fault(
-            number, line, f"“{written}” is a milliohm in SPICE", "“1meg” for a megohm, “0.001” for a milliohm"
+            number,
+            line,
+            worded("circuit.is_a_milliohm_in_spice", written=written),
+            worded("circuit.meg_for_a_megohm_for_a"),
         )
     value = float(match[1]) * SUFFIXES[letters]
     if not math.isfinite(value):
-        raise _fault(number, line, f"“{written}” is too large", "a finite value")
+        raise _fault(number, line, worded("circuit.is_too_large", written=written), worded("circuit.a_finite_value"))
     return value
 
 
 def _fault(number: int, line: str, what: str, expected: str) -> NetlistError:
     return NetlistError(
-        f"Line {number}, “{line}”: {what}. Expected: {expected}. Nothing was imported.",
+        worded("circuit.line_expected_nothing_was_imported", number=number, line=line, what=what, expected=expected),
         value=line, place=f"line {number}", expected=expected,
     )  # fmt: skip

@@ -15,6 +15,7 @@ from candor.core.circuit.elements import Resistor
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.solve import Network
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 OPEN = math.inf
 
@@ -92,5 +93,5 @@ def _network(netlist: Netlist, one: str, other: str) -> Network:
     for node in (one.lower(), other.lower()):
         if node not in netlist.nodes:
             listed = ", ".join(netlist.nodes[:12])
-            raise RangeError(f"There is no node “{node}” in this circuit; there are {listed}.", value=node)
+            raise RangeError(worded("circuit.there_is_no_node_in_this", node=node, listed=listed), value=node)
     return Network(netlist.at_rest().elements, other.lower())

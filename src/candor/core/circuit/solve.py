@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from candor.core.circuit.elements import Diode, Element
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 Vector = NDArray[np.float64]
 DENSE_MOST = 150  # unknowns, up to which a dense solve is quicker
@@ -160,9 +161,7 @@ class Network:
             solved = np.asarray(np.linalg.solve(self.matrix.T if turned else self.matrix, drive), np.float64)
         except np.linalg.LinAlgError:
             held = ", ".join(self._branches)
-            raise RangeError(
-                f"The voltages {held} contradict each other or stand in parallel: there is no one answer.", value=held
-            ) from None
+            raise RangeError(worded("circuit.the_voltages_contradict_each_other_or", held=held), value=held) from None
         return solved
 
     def _solved_sparse(self, drive: Vector, turned: bool) -> Vector:
@@ -222,18 +221,18 @@ def voltage_slopes(netlist: Netlist, one: str, other: str = GROUND) -> Mapping[s
     network = _powered(netlist)
     for node in (one.lower(), other.lower()):
         if node not in network.nodes:
-            raise RangeError(f"The node “{node}” has no d.c. path to the chassis.", value=node)
+            raise RangeError(worded("circuit.the_node_has_no_d_c", node=node), value=node)
     return network.slopes(network.solve(), network.adjoint(one.lower(), other.lower()))
 
 
 def _powered(netlist: Netlist) -> Network:
     diodes = [e.name for e in netlist.elements if isinstance(e, Diode)]
     if diodes:
-        raise RangeError(f"{', '.join(diodes)}: a network with diodes is not solved, only at rest.", value=diodes[0])
+        raise RangeError(worded("circuit.a_network_with_diodes_is_not", listed=", ".join(diodes)), value=diodes[0])
     network = Network(netlist.elements)
     for e in netlist.elements:
         if e.SOURCE and not e.CONDUCTS and not {e.plus, e.minus} <= set(network.nodes):
-            raise RangeError(f"The current of {e.name} has no way back to the chassis.", value=e.name)
+            raise RangeError(worded("circuit.the_current_of_has_no_way", name=e.name), value=e.name)
     return network
 
 

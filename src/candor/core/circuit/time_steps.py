@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 from candor.core.circuit.in_time import refuse_islands, refuse_source_loops, written_down
 from candor.core.circuit.netlist import Netlist
 from candor.core.errors import CancelledError, RangeError
+from candor.core.worded import worded
 
 Array = NDArray[np.float64]
 BLOCK = 32  # steps that are looked ahead at once
@@ -115,9 +116,7 @@ class March:
             Where it is of another shape.
         """
         if before._built.names != self._built.names or before._hertz != self._hertz:
-            raise RangeError(
-                "Only a network of the same capacitors, inductors and sines can go on where another stands."
-            )
+            raise RangeError(worded("circuit.only_a_network_of_the_same"))
         self.state, self.steps = before.state, before.steps
         if len(before._diodes) == len(self._diodes):
             self._pieces = before._pieces
@@ -197,7 +196,7 @@ class March:
         settled = False
         while cycles > 0 and not settled:
             if should_stop():
-                raise CancelledError("Calculating the supply was stopped.")
+                raise CancelledError(worded("circuit.calculating_the_supply_was_stopped"))
             count = min(CHUNK, cycles)
             made.append(self._cycles(count))
             cycles -= count
@@ -247,7 +246,7 @@ class March:
                 self._turn(pieces, across[:diodes])
             else:
                 names = ", ".join(d.name for d in self._diodes)
-                raise RangeError(f"The rectifiers {names} find no state in which all of them agree.", value=names)
+                raise RangeError(worded("circuit.the_rectifiers_find_no_state_in", names=names), value=names)
             stretches.setdefault((self._pieces, self._phase), []).append((done, ahead, self.state))
             self.state = pieces.states[ahead - 1] @ self.state
             self.steps += ahead

@@ -10,6 +10,7 @@ from candor.core.parts.codes import read_mark
 from candor.core.parts.part import UNITS, VALUED, Measured, Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
 
 def asked_for(part: Part, measured: Measured) -> dict[str, str]:
@@ -38,8 +39,8 @@ def read_asked(text: Mapping[str, str], *, kind: str, most: int, series: str) ->
         Where they cannot be read.
     """
     if kind not in VALUED:
-        raise ValueTextError(f"A {kind} is combined of nothing. Expected: a resistor or a capacitor.", value=kind)
-    share = parse_number(text["window"] or "1", "per cent such as 1") / 100
+        raise ValueTextError(worded("combine.a_is_combined_of_nothing_expected", kind=kind), value=kind)
+    share = parse_number(text["window"] or "1", worded("combine.per_cent_such_as")) / 100
     return Asked(
         kind=kind,  # type: ignore[arg-type]  # one of the two, as was seen above
         target=read_mark(text["target"], UNITS[kind]).value,

@@ -20,6 +20,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import CancelledError, RangeError
+from candor.core.worded import worded
 
 Operation = Literal["sum", "share"]
 Tree = int | tuple[Operation, "Tree", "Tree"]
@@ -156,7 +157,7 @@ def best(
     found = []
     for number in range(1, most + 1):
         if should_stop():
-            raise CancelledError("The search was stopped; nothing was changed.")
+            raise CancelledError(worded("combine.the_search_was_stopped_nothing_was"))
         tree = search.nearest(number)
         if tree is not None:
             found.append(combination(_renamed(tree, order), pieces))
@@ -165,13 +166,13 @@ def best(
 
 def _check(target: float, pieces: Sequence[Piece], most: int) -> None:
     if not 0 < target < math.inf:
-        raise RangeError(f"The value wanted is {target:g}. Expected: one above zero.")
+        raise RangeError(worded("combine.the_value_wanted_is_expected_one", target=target))
     if not pieces:
-        raise RangeError("There is nothing on hand to combine. Expected: at least one piece or a series.")
+        raise RangeError(worded("combine.there_is_nothing_on_hand_to"))
     if any(not 0 < p.value < math.inf for p in pieces):
-        raise RangeError("A piece on hand has no value above zero; it cannot be combined.")
+        raise RangeError(worded("combine.a_piece_on_hand_has_no"))
     if most not in (1, 2, 3, 4):
-        raise RangeError(f"One to four pieces can be combined; found {most}.")
+        raise RangeError(worded("combine.one_to_four_pieces_can_be", most=most))
 
 
 def _renamed(tree: Tree, order: Ints) -> Tree:
@@ -251,7 +252,7 @@ class _Search:
             if nth < len(same):
                 return op, i, same[nth]
             nth -= len(same)
-        raise AssertionError("a pair that was made is made of two pieces")
+        raise AssertionError(worded("combine.a_pair_that_was_made_is"))
 
     def _windows(self, op: Operation, value: float) -> Iterator[tuple[int, int, int]]:
         """Yield the pieces that can be one of a pair of some value, each with the places of what may be the other."""

@@ -6,6 +6,7 @@ import math
 from functools import cache
 
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 # IEC 60063: E24 does not follow the rounded powers of ten everywhere (2.7 to 4.7, 8.2), so it stands as a table.
 E24 = (1.0, 1.1, 1.2, 1.3, 1.5, 1.6, 1.8, 2.0, 2.2, 2.4, 2.7, 3.0,
@@ -26,7 +27,7 @@ def decade(series: str) -> tuple[float, ...]:
     """
     if series not in SERIES:
         raise RangeError(
-            f"“{series}” is not a series of preferred values; there are {', '.join(SERIES)}.", value=series
+            worded("combine.is_not_a_series_of_preferred", series=series, listed=", ".join(SERIES)), value=series
         )
     count = int(series[1:])
     if count <= 24:
@@ -44,7 +45,7 @@ def values_between(series: str, low: float, high: float) -> tuple[float, ...]:
         Where the limits are not above zero or are the wrong way round.
     """
     if not 0 < low <= high < math.inf:
-        raise RangeError(f"Preferred values lie between two limits above zero; found {low:g} to {high:g}.")
+        raise RangeError(worded("combine.preferred_values_lie_between_two_limits", low=low, high=high))
     powers = range(math.floor(math.log10(low)) - 1, math.ceil(math.log10(high)) + 1)
     found = (float(f"{value:.3g}e{power}") for power in powers for value in decade(series))
     return tuple(v for v in found if low * (1 - 1e-12) <= v <= high * (1 + 1e-12))
@@ -59,6 +60,6 @@ def nearest(value: float, series: str) -> float:
         Where `value` is not above zero.
     """
     if not 0 < value < math.inf:
-        raise RangeError(f"A preferred value near {value:g} was asked for. Expected: a value above zero.")
+        raise RangeError(worded("combine.a_preferred_value_near_was_asked", value=value))
     candidates = values_between(series, value / 11, value * 11)
     return min(candidates, key=lambda v: abs(math.log(v / value)))

@@ -20,6 +20,7 @@ from candor.core.combine.trims import (
 )
 from candor.core.combine.worst_case import best_worst_case
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 SPAN = 1000.0  # series values from a thousandth to a thousand times the target are searched
 SERIES_MOST = 3  # pieces, where a series is searched
@@ -162,7 +163,7 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
     """
     wanted, made = asked.target, None
     if not 0 < asked.target < math.inf:
-        raise RangeError(f"The value wanted is {asked.target:g}. Expected: one above zero.")
+        raise RangeError(worded("combine.the_value_wanted_is_expected_one", target=asked.target))
     if asked.measured is not None:
         made = trim(
             measured=asked.measured, target=asked.target, below=asked.below, above=asked.above, kind=asked.kind

@@ -11,6 +11,7 @@ from candor.core.combine.exact import Piece, Tree, value_of
 from candor.core.combine.preferred import nearest
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
+from candor.core.worded import worded
 
 NEW_RESISTOR_VOLTS = 350.0  # a metal film resistor to order, 0.5 or 0.6 W; common practice, no source
 Kind = Literal["resistor", "capacitor"]
@@ -72,7 +73,7 @@ def trim(measured: float, target: float, below: float, above: float, kind: Kind)
         Where a value is not above zero.
     """
     if not (0 < measured < math.inf and 0 < target < math.inf):
-        raise RangeError(f"A trim needs two values above zero; found {measured:g} and {target:g}.")
+        raise RangeError(worded("combine.a_trim_needs_two_values_above", measured=measured, target=target))
     if measured == target:
         return Trim("across", math.inf, math.inf, math.inf)
     ends = (target * (1 - below), target, target * (1 + above))
@@ -126,7 +127,7 @@ def split_for_voltage(volts: float, rating: float) -> int:
         Where the rating is not above zero.
     """
     if rating <= 0:
-        raise RangeError(f"A voltage rating of {rating:g} V cannot carry anything. Expected: one above zero.")
+        raise RangeError(worded("combine.a_voltage_rating_of_v_cannot", rating=rating))
     return max(math.ceil(volts / rating - 1e-9), 1)
 
 

@@ -29,6 +29,7 @@ from candor.core.combine.exact import (
     leaves,
 )
 from candor.core.errors import CancelledError
+from candor.core.worded import worded
 
 FEW = 6_000_000  # arrangements that are tried one by one
 
@@ -135,7 +136,7 @@ def _exhaustive(
     for number in range(1, most + 1):
         for table in _tables(number, pieces):
             if should_stop():
-                raise CancelledError("The search was stopped; nothing was changed.")
+                raise CancelledError(worded("combine.the_search_was_stopped_nothing_was"))
             errors = np.maximum(joined(table.high, beside) - whole, whole - joined(table.low, beside))
             better = np.flatnonzero(errors < champion[0] * (1 - 1e-12))
             for place in better[np.argsort(errors[better], kind="stable")]:

@@ -19,6 +19,7 @@ from candor.core.drift.forecast import PointForecast, forecast
 from candor.core.drift.history import DAYS, Calibration, Segment
 from candor.core.drift.prior import USUAL, Prior
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 Method = Literal["forecast", "staircase", "custom"]
 TARGET = 0.95
@@ -153,7 +154,7 @@ def due_by_forecast(points: Mapping[str, PointForecast], today: dt.date, target:
         Where there is no point.
     """
     if not points:
-        raise RangeError("No point has a history yet, so there is nothing to forecast.")
+        raise RangeError(worded("drift.no_point_has_a_history_yet"))
     jumped = next((name for name, p in points.items() if p.jumped), "")
     if jumped:
         return Due(today, DueReason("jumped", jumped, target), jumped)

@@ -25,6 +25,7 @@ from numpy.typing import NDArray
 from candor.core.drift.history import DAYS, Segment
 from candor.core.drift.prior import COUNTS_AS, USUAL, Prior
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 OFFSET = 10.0  # of the limit: the offset of a segment is as good as free
 TAILS = 3.0  # degrees of freedom of the noise
@@ -177,7 +178,9 @@ def forecast_all(
     empty = next((limit for segments, limit in histories if not segments or not limit > 0), None)
     if empty is not None:
         raise RangeError(
-            "A forecast needs a result, and a limit above zero.", value=f"{empty:g}", expected="a limit above zero"
+            worded("drift.a_forecast_needs_a_result_and"),
+            value=f"{empty:g}",
+            expected=worded("drift.a_limit_above_zero"),
         )
     found: list[PointForecast | None] = [None] * len(histories)
     by_count: dict[int, list[int]] = {}

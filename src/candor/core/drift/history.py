@@ -10,6 +10,7 @@ from itertools import pairwise
 from typing import Literal
 
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 When = Literal["found", "left"]
 DAYS = 365.25
@@ -102,15 +103,14 @@ def segments_of(results: Iterable[Calibration]) -> tuple[Segment, ...]:
     for one, other in pairwise(ordered):
         if (one.on, one.when, one.standard) == (other.on, other.when, other.standard):
             raise RangeError(
-                f"{one.on:%d %b %Y} has two results as {one.when}: were there two adjustments in one day? Give the first as found "
-                "and the last as left.",
+                worded("drift.has_two_results_as_were_there", on=one.on, when=one.when),
                 value=one.on.isoformat(),
-                expected="one as found and one as left",
+                expected=worded("drift.one_as_found_and_one_as"),
             )
     bad = next((r for r in ordered if not r.expanded >= 0), None)
     if bad is not None:
         raise RangeError(
-            f"The result of {bad.on:%d %b %Y} has no uncertainty; U (k = 2) was expected.",
+            worded("drift.the_result_of_has_no_uncertainty", on=bad.on),
             value=bad.on.isoformat(),
             expected="U",
         )

@@ -6,6 +6,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from candor.core.worded import worded
+
 SLOPE, WALK = 1 / 10, 1 / 20  # of the limit, a year and a root year
 COUNTS_AS = 5  # histories that the usual prior counts as
 # Times slope and walk of the prior, and how likely beforehand (common practice, no source): by simulation the fans then hold where
@@ -36,11 +38,11 @@ class Prior:
     def words(self) -> str:
         """Whose they are."""
         own = (
-            f"pooled from {self.histories} histories of this kind in the shop"
+            worded("drift.pooled_from_histories_of_this_kind", histories=self.histories)
             if self.histories
-            else "usual ones, common practice, no source"
+            else worded("drift.usual_ones_common_practice_no_source")
         )
-        return f"slope 0 ± {100 * self.slope:.2g} % of the limit a year, walk {100 * self.walk:.2g} % a root year ({own})"
+        return worded("drift.slope_of_the_limit_a_year", slope=100 * self.slope, walk=100 * self.walk, own=own)
 
 
 USUAL = Prior()

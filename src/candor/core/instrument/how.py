@@ -12,6 +12,7 @@ from candor.core.quantities.show import trimmed
 from candor.core.reading.fitted import FittedArc, fitted, fitted_scale
 from candor.core.reading.laws import LAWS, LawName
 from candor.core.reading.scale import Scale, law_scale, linear_scale
+from candor.core.worded import worded
 
 Shape = Literal["even", "centre zero", "ohms falling", "ohms rising", "decibels", "square near zero", "marks"]
 Kind = Literal["needle", "mark", "null", "at mark", "threshold", "screen", "source", "look"]
@@ -202,12 +203,10 @@ def check_marks(how: HowRead, unit: str = "1") -> None:
         Where they are few, doubled, or run both ways.
     """
     if len(how.marks) != len(how.places):
-        raise ValueTextError(
-            "Each mark needs its place: value@place, such as marks 0@0 10@18 20@39 50@90.", value=str(how.marks)
-        )
+        raise ValueTextError(worded("instrument.each_mark_needs_its_place_value"), value=str(how.marks))
     if len(how.marks) < FEWEST_MARKS:
         raise RangeError(
-            f"{len(how.marks)} marks do not show how an arc bends; {FEWEST_MARKS} or more were expected, both ends among them.",
+            worded("instrument.marks_do_not_show_how_an", marks=len(how.marks), fewest_marks=FEWEST_MARKS),
             value=str(len(how.marks)),
         )
 
@@ -219,8 +218,12 @@ def check_marks(how: HowRead, unit: str = "1") -> None:
         before, here = how.marks[i - 1], how.marks[i]
         if how.places[i] <= how.places[i - 1] or sign * (here - before) <= 0:
             raise ValueTextError(
-                f"The marks are out of order: {said(here)} at {trimmed(how.places[i], 3)} of the arc follows "
-                f"{said(before)} at {trimmed(how.places[i - 1], 3)}. Expected: from the left end to the right, values rising "
-                "or falling throughout.",
+                worded(
+                    "instrument.the_marks_are_out_of_order",
+                    said=said(here),
+                    places=trimmed(how.places[i], 3),
+                    said_2=said(before),
+                    places_2=trimmed(how.places[i - 1], 3),
+                ),
                 value=said(here),
             )

@@ -7,6 +7,7 @@ from typing import Literal
 
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
 LimitBy = Literal["maker", "owner", "shop"]
 
@@ -46,7 +47,11 @@ class LimitSaid:
     def words(self, unit: str) -> str:
         """The whole limit in words, such as ``±(3 % of full scale + 2 % of reading)``; empty where there is none."""
         terms = self.terms(unit)
-        joined = f"the greater of {' and '.join(terms)}" if self.combine == "greater" else " + ".join(terms)
+        joined = (
+            worded("instrument.the_greater_of", listed=" and ".join(terms))
+            if self.combine == "greater"
+            else " + ".join(terms)
+        )
         ends = [f"at {which} {engineering(value, unit)}" for which, value in (("least", self.at_least), ("most", self.at_most))
                 if value is not None]  # fmt: skip
         if self.factor:

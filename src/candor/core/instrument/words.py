@@ -8,16 +8,20 @@ from candor.core.instrument.how import OHMS, HowRead, arc_of, printed_marks
 from candor.core.quantities import engineering
 from candor.core.quantities.show import MINUS, trimmed
 from candor.core.reading.fitted import FittedName
+from candor.core.worded import worded
 
 _LAWS: dict[FittedName, str] = {
-    "even": "even", "ohms rising": "an ohms arc", "ohms falling": "an ohms arc", "decibels": "decibels",
-    "square near zero": "a square law near zero",
-}  # fmt: skip
+    "even": "even",
+    "ohms rising": "an ohms arc",
+    "ohms falling": "an ohms arc",
+    "decibels": "decibels",
+    "square near zero": worded("instrument.a_square_law_near_zero"),
+}
 _READ: dict[str, str] = {
-    "mark": "the needle is set on a mark",
-    "null": "a dial at a null",
-    "at mark": "a dial at a mark",
-    "source": "a source: set, and measured",
+    "mark": worded("instrument.the_needle_is_set_on_a"),
+    "null": worded("instrument.a_dial_at_a_null"),
+    "at mark": worded("instrument.a_dial_at_a_mark"),
+    "source": worded("instrument.a_source_set_and_measured"),
 }
 
 
@@ -26,15 +30,19 @@ def how_words(how: HowRead, full_scale: float, divisions: int, unit: str) -> tup
     end = engineering(full_scale, unit)
     if how.kind == "look":
         return (
-            f"a look: good is {', '.join(how.passes)}",
-            f"bad is {', '.join(how.fails) or 'anything else that is listed'}",
+            worded("instrument.a_look_good_is", listed=", ".join(how.passes)),
+            worded(
+                "instrument.bad_is", listed=", ".join(how.fails) or worded("instrument.anything_else_that_is_listed")
+            ),
         )
     if how.kind == "threshold":
-        side = {-1: ", on below it", 1: ", on above it"}.get(how.on_side, "")
-        return (f"a threshold at {end}{side}",)
+        side = {-1: worded("instrument.on_below_it"), 1: worded("instrument.on_above_it")}.get(how.on_side, "")
+        return (worded("instrument.a_threshold_at", end=end, side=side),)
     if how.kind == "screen":
-        edge = f"edges to {trimmed(how.edge, 2)} div"
-        return f"a screen of {divisions} div, {engineering(how.per_division, unit)} each", edge
+        edge = worded("instrument.edges_to_div", edge=trimmed(how.edge, 2))
+        return worded(
+            "instrument.a_screen_of_div_each", divisions=divisions, per_division=engineering(how.per_division, unit)
+        ), edge
     said = [_READ[how.kind]] if how.kind in _READ else []
     if how.steps:
         return (*said, f"steps {', '.join(engineering(step, unit) for step in how.steps)}")
@@ -46,50 +54,70 @@ def how_words(how: HowRead, full_scale: float, divisions: int, unit: str) -> tup
             if second.unit == "1" and second.end <= 1
             else engineering(second.end, second.unit)
         )
-        said.append(f"second dial {second.title}, 0 to {ends}, {second.divisions} div")
+        said.append(
+            worded("instrument.second_dial_to_div", title=second.title, ends=ends, divisions=second.divisions)
+        )
     return tuple(said)
 
 
 def _scale_words(how: HowRead, full_scale: float, divisions: int, unit: str) -> list[str]:
     end = engineering(full_scale, unit)
     if how.shape in OHMS:
-        marks = "" if how.marks else "; marks as usual, write yours: marks 0 1 2 5 10 …"
+        marks = "" if how.marks else worded("instrument.marks_as_usual_write_yours_marks")
         return [
-            f"ohms arc, {end} at its middle, zero at the {'left' if how.shape == 'ohms rising' else 'right'}{marks}"
+            worded(
+                "instrument.ohms_arc_at_its_middle_zero",
+                end=end,
+                how="left" if how.shape == "ohms rising" else "right",
+                marks=marks,
+            )
         ]
     if how.shape == "decibels":
-        return [f"{trimmed(how.begins)} to {trimmed(how.ends)} dB"]
+        return [worded("instrument.to_db", begins=trimmed(how.begins), ends=trimmed(how.ends))]
     if how.shape == "square near zero":
-        return [f"0 to {end}, square law below {engineering(how.knee, unit)}"]
+        return [worded("instrument.to_square_law_below", end=end, knee=engineering(how.knee, unit))]
     if how.shape == "marks":
         shown = [_mark(m, unit) for m in printed_marks(how, full_scale)]
-        marks = f"{len(shown)} marks from {shown[0]} to {shown[-1]}"
-        return [marks, *_arc_words(how, unit), f"{divisions} div between two marks"]
+        marks = worded("instrument.marks_from_to", shown=len(shown), first=shown[0], last=shown[-1])
+        return [marks, *_arc_words(how, unit), worded("instrument.div_between_two_marks", divisions=divisions)]
     if how.shape == "centre zero":
         return [
-            f"{MINUS}{end} to {end}, zero in the middle",
-            f"{divisions} div of {engineering(2 * full_scale / divisions, unit, 4)}",
+            worded("instrument.to_zero_in_the_middle", minus=MINUS, end=end),
+            worded(
+                "instrument.div_of_2",
+                divisions=divisions,
+                full_scale=engineering(2 * full_scale / divisions, unit, 4),
+            ),
         ]
     each = engineering((full_scale - how.begins) / divisions, unit, 4)
-    return [f"{engineering(how.begins, unit) if how.begins else '0'} to {end}", f"{divisions} div of {each}"]
+    return [
+        f"{engineering(how.begins, unit) if how.begins else '0'} to {end}",
+        worded("instrument.div_of", divisions=divisions, each=each),
+    ]
 
 
 def _arc_words(how: HowRead, unit: str) -> list[str]:
     """Return the law that marks follow and how well, and which of them to look at again."""
     arc = arc_of(how)
-    share = f"{trimmed(100 * arc.scatter, 2)} % of the arc"
-    bent = f"bent by no usual law, known to {share}"
+    share = worded("instrument.of_the_arc", scatter=trimmed(100 * arc.scatter, 2))
+    bent = worded("instrument.bent_by_no_usual_law_known", share=share)
     # An arc of volts or amperes may bend as one of ohms does; it is not called so.
     is_ohms = unit == "ohm" or math.inf in how.marks
-    law = "bent to one end" if arc.name in OHMS and not is_ohms else _LAWS.get(arc.name, "")
-    said = [f"{law}, the marks scatter by {share}" if law else bent]
+    law = worded("instrument.bent_to_one_end") if arc.name in OHMS and not is_ohms else _LAWS.get(arc.name, "")
+    said = [worded("instrument.the_marks_scatter_by", law=law, share=share) if law else bent]
     if how.places_u:
-        said.append(f"their places known to ±{trimmed(200 * how.places_u, 2)} % of the arc (95 %)")
+        said.append(worded("instrument.their_places_known_to_of_the", places_u=trimmed(200 * how.places_u, 2)))
     if arc.astray is not None:
         first, last = how.places[0], how.places[-1]
         stands, put = (trimmed(100 * (p - first) / (last - first), 2) for p in (how.places[arc.astray], arc.belongs))
-        said.append(f"look again at the mark {_mark(how.marks[arc.astray], unit)}: it stands at {stands} % of the arc, the "
-                    f"others put it at {put} %")  # fmt: skip
+        said.append(
+            worded(
+                "instrument.look_again_at_the_mark_it",
+                mark=_mark(how.marks[arc.astray], unit),
+                stands=stands,
+                put=put,
+            )
+        )
     return said
 
 

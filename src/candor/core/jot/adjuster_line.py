@@ -8,6 +8,7 @@ from candor.core.errors import RangeError
 from candor.core.jot.meaning import AdjusterJot
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
 MOST_TURNS = 40.0  # of any trimmer there is: common practice, no source
 _LINE = re.compile(r"(?:stood\s+(?:at\s+)?(?P<stood>.+?))?(?:(?:^|\s+)turned\s+(?P<turns>.+?)(?:\s+turns?)?)?", re.I)
@@ -39,7 +40,10 @@ def parse_turns(text: str) -> float:
     """
     turns = parse_number(text.strip().removesuffix("s").removesuffix("turn").strip(), "turns such as +1/8")
     if abs(turns) > MOST_TURNS:
-        raise RangeError(f"{trimmed(turns)} turns; at most {MOST_TURNS:g} were expected.", value=trimmed(turns))
+        raise RangeError(
+            worded("jot.turns_at_most_were_expected", turns=trimmed(turns), most_turns=MOST_TURNS),
+            value=trimmed(turns),
+        )
     return turns
 
 

@@ -10,6 +10,7 @@ from candor.core.jot.meaning import ListedJot
 from candor.core.parts.part import GROUP_OF, UNITS, VALUED, Kind, Part
 from candor.core.parts.part_kinds import MAKE_WORDS, kind_of, kind_said, read_value
 from candor.core.quantities import engineering
+from candor.core.worded import worded
 
 EXPECTED = "part C12 0.05 uF 600 V paper coupling"
 
@@ -48,15 +49,20 @@ def listed(ref: str, rest: str, parts: Mapping[str, Part]) -> ListedJot:
     cells["kind"] = kind
     value, note = _without_note(value, kind) if kind in VALUED else (value, "")
     if not value and kind in VALUED:
-        raise ValueTextError(f"{ref}: of what value? Example: {EXPECTED}", value=ref)
+        raise ValueTextError(worded("jot.of_what_value_example", ref=ref, expected=EXPECTED), value=ref)
     cells["value"] = value
     type_, marks = read_value(value, kind)
     if kind in VALUED and any(mark.value <= 0 for mark in marks):
-        raise ValueTextError(f"{ref}: “{value}” is nothing. Expected: a value above zero.", value=value)
-    chips = [f"on the list: {ref}", kind, type_, " / ".join(engineering(mark.value, UNITS[kind]) for mark in marks)]
+        raise ValueTextError(worded("jot.is_nothing_expected_a_value_above", ref=ref, value=value), value=value)
+    chips = [
+        worded("jot.on_the_list", ref=ref),
+        kind,
+        type_,
+        " / ".join(engineering(mark.value, UNITS[kind]) for mark in marks),
+    ]
     chips = [chip for chip in chips if chip]
-    chips += [f"{cells['volts']} V"] if "volts" in cells else []
-    chips += [f"{cells['watts']} W"] if "watts" in cells else []
+    chips += [worded("jot.v", volts=cells["volts"])] if "volts" in cells else []
+    chips += [worded("jot.w", watts=cells["watts"])] if "watts" in cells else []
     chips += [cells[column] for column in ("make", "role") if column in cells]
     chips += [cells["mains"]] if "mains" in cells else []
     if note:

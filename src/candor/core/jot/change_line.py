@@ -14,6 +14,7 @@ from candor.core.jot.meaning import ChangeJot
 from candor.core.jot.part_line import find_ref, find_replaced
 from candor.core.jot.verb import Verb
 from candor.core.parts.part import Part
+from candor.core.worded import worded
 
 # Deeds as they are told afterwards. Of these a line that begins with one is a change.
 REPLACED = ("replaced", "swapped", "exchanged", "renewed", "restuffed", "recapped")
@@ -106,7 +107,7 @@ def change_of(text: str, parts: Mapping[str, Part]) -> ChangeJot:
     """Return a change: an adjuster that was moved, parts that were replaced or worked on, or words alone."""
     moved = TURNED.match(text)
     if moved is not None:
-        chips = (f"done: {text}", f"an adjuster was moved: what depends on {moved[1]} is read again as left")
+        chips = (f"done: {text}", worded("jot.an_adjuster_was_moved_what_depends", moved=moved[1]))
         return ChangeJot(text, chips, turned=moved[1])
     named = _REPLACING.match(text)
     behind = re.sub(r"^(?:the\s+)?", "", text[named.end() :].strip(), flags=re.I) if named else ""
@@ -116,7 +117,9 @@ def change_of(text: str, parts: Mapping[str, Part]) -> ChangeJot:
         return ChangeJot(text, (f"done: {text}", f"{ref} is replaced"), ref)
     touched = ", ".join(refs_in(text, parts))
     return ChangeJot(
-        text, (f"done: {text}", *([f"readings that use {touched} are history"] if touched else [])), touches=touched
+        text,
+        (f"done: {text}", *([worded("jot.readings_that_use_are_history", touched=touched)] if touched else [])),
+        touches=touched,
     )
 
 
@@ -125,9 +128,12 @@ def disturbed(rest: str, parts: Mapping[str, Part]) -> ChangeJot:
     named = re.split(r"[\s,]+(?:and\s+)?(?=[A-Za-z]{1,3}\d+\b)", rest)
     found = [find_replaced(words, parts) for words in named]
     ref = ", ".join(found) if all(found) else ""
-    what = f"readings that use {ref}" if ref else "all readings"
+    what = worded("jot.readings_that_use", ref=ref) if ref else "all readings"
     return ChangeJot(
-        f"disturbed {rest}", (f"disturbed: {rest}", f"{what} are history from here"), ref, disturbed=True
+        f"disturbed {rest}",
+        (f"disturbed: {rest}", worded("jot.are_history_from_here", what=what)),
+        ref,
+        disturbed=True,
     )
 
 

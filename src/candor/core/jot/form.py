@@ -15,6 +15,7 @@ from typing import Any
 from candor.core.errors import ValueTextError
 from candor.core.jot.context import JotContext
 from candor.core.jot.slots import SLOTS, Slot
+from candor.core.worded import worded
 
 TOKEN = re.compile(r"\{(?P<name>\w+):(?P<slot>\w+)\}|(?P<mark>[\[\]<>@])|(?P<word>[^\s\[\]<>{}@]+)")
 _SEPARATOR = r"(?:\s*[,;:]\s*|\s+)"
@@ -94,7 +95,8 @@ class Form:
             twice = next((name for name in seen if seen.count(name) > 1 and name in texts), "")
             if twice:
                 raise ValueTextError(
-                    f"“{line}” says {twice.replace('_', ' ').strip()} twice. Say it once.", value=line
+                    worded("jot.says_twice_say_it_once", line=line, replace=twice.replace("_", " ").strip()),
+                    value=line,
                 )
         values = {name: self.slots[name].read(text) if name in self.slots else True for name, text in texts.items()}
         return Said(values, texts, line)

@@ -34,6 +34,7 @@ from candor.core.reading.kinds import kind_named
 from candor.core.reading.reading import Direction
 from candor.core.reference.chains import comes_to, read_unit_of
 from candor.core.reference.choice import kept_reading
+from candor.core.worded import worded
 
 MOST_ASKED = 3  # readings of a line that are offered
 NEAR = 0.75  # of difflib's ratio: a verb with a letter more, less or other
@@ -73,10 +74,10 @@ def understand(text: str, context: JotContext) -> Jot:
     """
     clean = _clean(text)
     if not clean:
-        raise ValueTextError("Nothing was entered. Examples: 72.6, -1/4t, found cord perished hazard", value=text)
+        raise ValueTextError(worded("jot.nothing_was_entered_examples_t_found"), value=text)
     if len(clean) > LONGEST:
         raise ValueTextError(
-            f"{len(clean)} characters are too long for one line (up to {LONGEST}). Attach the text as a file, or split it.",
+            worded("jot.characters_are_too_long_for_one", clean=len(clean), longest=LONGEST),
             value=clean[:60],
         )
     with showing_old((*shown_old(), *old_units_in(clean))):  # its chips say it as it is typed
@@ -99,7 +100,11 @@ def _understood(clean: str, text: str, context: JotContext) -> Jot:
     fits, wrong = _fits(VERBS, clean, context)
     if len(fits) > 1:
         raise DoubtfulLineError(
-            f"“{clean}” can mean several things: {'; '.join(', '.join(jot.chips) for _, jot in fits)}. Say which.",
+            worded(
+                "jot.can_mean_several_things_say_which",
+                clean=clean,
+                listed="; ".join((", ".join(jot.chips) for _, jot in fits)),
+            ),
             clean,
             tuple(f"{verb.name} {clean}" for verb, _ in fits),
         )
@@ -175,11 +180,15 @@ def _note(text: str, clean: str, context: JotContext) -> NoteJot:
     unlisted = re.match(r"([RCLV]\d+)\s+[\d.]", clean)
     if unlisted and context.parts and not named:
         near = ", ".join(list(context.parts)[:4])
-        raise ValueTextError(f"{unlisted[1]} is not in this job's parts list. Listed: {near}", value=unlisted[1])
+        raise ValueTextError(worded("jot.is_not_in_this_job_s", unlisted=unlisted[1], near=near), value=unlisted[1])
     meant = suggestions(clean, context)
-    asked = f"Did you mean {' or '.join(f'“{line}”' for line in meant)}?" if meant else _examples_for(context)
-    ask = f"Candor does not understand “{_short(clean)}”. {asked} Enter once more keeps it as a note."
-    return NoteJot(kept, (f"not understood, a note: {_short(kept)}",), ask, meant)
+    asked = (
+        worded("jot.did_you_mean", listed=" or ".join(f"“{line}”" for line in meant))
+        if meant
+        else _examples_for(context)
+    )
+    ask = worded("jot.candor_does_not_understand_enter_once", short=_short(clean), asked=asked)
+    return NoteJot(kept, (worded("jot.not_understood_a_note", short=_short(kept)),), ask, meant)
 
 
 def suggestions(clean: str, context: JotContext) -> tuple[str, ...]:
@@ -228,7 +237,7 @@ def _verb_like(clean: str) -> bool:
 
 def _examples_for(context: JotContext) -> str:
     reading = "72.6 ref 75.004" if context.point is not None else "found cord perished hazard"
-    return f"Examples: {reading}, did replaced the cord, note the knobs are not original."
+    return worded("jot.examples_did_replaced_the_cord_note", reading=reading)
 
 
 def _short(text: str) -> str:
@@ -295,7 +304,11 @@ def _elsewhere(
     applied = applied_for(point, kind_named("needle"), indicated, shows)
     if applied is None or is_at(point, applied):
         return []
-    return [f"at {engineering(applied, point.unit, 5)}, not {engineering(point.nominal, point.unit)}"]
+    return [
+        worded(
+            "jot.at_not", applied=engineering(applied, point.unit, 5), nominal=engineering(point.nominal, point.unit)
+        )
+    ]
 
 
 def _misread(clean: str, context: JotContext) -> NoteJot:
@@ -305,13 +318,13 @@ def _misread(clean: str, context: JotContext) -> NoteJot:
         value = re.split(r"\s+ref(?:erence)?\b|\s+up\b|\s+down\b", clean)[0]
         parse_quantity(value, context.point.unit if context.point else "V")
     ask = (
-        f"Did you mean {' or '.join(f'“{line}”' for line in meant)}?"
+        worded("jot.did_you_mean", listed=" or ".join(f"“{line}”" for line in meant))
         if meant
-        else "Examples: 72.6, -1/4t, 72.6 ref 75.004 up."
+        else worded("jot.examples_t_ref_up")
     )
     if context.point is None and meant:
-        raise DoubtfulLineError(f"“{_short(clean)}” of what? {ask}", clean, meant)
-    raise ValueTextError(f"Candor cannot read “{_short(clean)}” as a reading. {ask}", value=clean)
+        raise DoubtfulLineError(worded("jot.of_what", short=_short(clean), ask=ask), clean, meant)
+    raise ValueTextError(worded("jot.candor_cannot_read_as_a_reading", short=_short(clean), ask=ask), value=clean)
 
 
 def _read(text: str, point: TestPoint | None, unit: str) -> tuple[float, tuple[str, ...]]:
@@ -334,7 +347,7 @@ def _ticks_chip(ticks: float, point: TestPoint | None, indicated: float | None) 
         amount = say_ticks(abs(ticks))
         words = f"{amount} {'above' if ticks > 0 else 'below'}"
     if point is None or indicated is None:
-        return f"{words} the mark in hand"
+        return worded("jot.the_mark_in_hand", words=words)
     return f"{words} {engineering(point.nominal, point.unit)} → {engineering(indicated, point.unit, 5)}"
 
 

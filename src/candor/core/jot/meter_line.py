@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
 from candor.core.quantities import parse_number
+from candor.core.worded import worded
 
 EXAMPLE = "b1 TCPIP::192.168.1.20::5025::SOCKET"
 
@@ -34,18 +35,19 @@ def read_meters(text: str) -> tuple[MeterLine, ...]:
         timing = re.search(r"\s+every\s+([\d.,]+)\s*s\s*$", line, re.I)
         every = parse_number(timing[1], "seconds such as 0.5") if timing else 0.1
         if not 0.02 <= every <= 3600:
-            raise ValueTextError(f"Line {number}: every {every:g} s? Expected 0.02 to 3600 s.", value=line)
+            raise ValueTextError(worded("jot.line_every_s_expected_to_s", number=number, every=every), value=line)
         words = (line[: timing.start()] if timing else line).split(maxsplit=2)
         if not words:
             continue
         if len(words) < 2:
-            raise ValueTextError(f"Line {number}, “{line.strip()}”, has no address. Example: {EXAMPLE}", value=line)
+            raise ValueTextError(
+                worded("jot.line_has_no_address_example", number=number, line=line.strip(), example=EXAMPLE),
+                value=line,
+            )
         name = words[0].lower()
         if name in {meter.name for meter in found}:
-            raise ValueTextError(
-                f"Line {number}: {name} is read by two meters. Expected: each to read something else.", value=line
-            )
+            raise ValueTextError(worded("jot.line_is_read_by_two_meters", number=number, name=name), value=line)
         found.append(MeterLine(name, words[1], words[2] if len(words) > 2 else "", every))
     if not found:
-        raise ValueTextError(f"Name at least one meter. Example: {EXAMPLE}", value=text)
+        raise ValueTextError(worded("jot.name_at_least_one_meter_example", example=EXAMPLE), value=text)
     return tuple(found)

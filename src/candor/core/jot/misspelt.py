@@ -6,6 +6,7 @@ import difflib
 from collections.abc import Collection
 
 from candor.core.errors import ValueTextError
+from candor.core.worded import worded
 
 NEAR = 0.7  # of difflib's ratio: what one letter more, less or other leaves of a name of four letters
 
@@ -24,7 +25,7 @@ def ask_if_misspelt(name: str, known: Collection[str], what: str, closed: bool =
     if not near and not closed:
         return
     listed = " or ".join(near) if near else ", ".join(sorted(known)[:6])
-    ask = f"Did you mean {listed}?" if near else f"There are: {listed}."
+    ask = worded("jot.did_you_mean", listed=listed) if near else worded("jot.there_are", listed=listed)
     raise ValueTextError(
-        f"“{name}” is not a known {what}. {ask} Enter once more takes it as a new one.", value=name, expected=listed
+        worded("jot.is_not_a_known_enter_once", name=name, what=what, ask=ask), value=name, expected=listed
     )

@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
+from candor.core.worded import worded
 
 LONGEST = 120
 EXPECTED = "maker, type and serial number, such as: Corvane AV-20 no. 3310"
@@ -54,10 +55,12 @@ def read_name(text: str, makers: Iterable[str] = (), kind: str = "") -> Named:
     """
     clean = " ".join("".join(c for c in text if unicodedata.category(c) not in ("Cc", "Cf")).split())
     if not clean:
-        raise ValueTextError(f"Nothing was written. Expected: {EXPECTED}.", value=text, expected=EXPECTED)
+        raise ValueTextError(
+            worded("jot.nothing_was_written_expected", expected=EXPECTED), value=text, expected=EXPECTED
+        )
     if len(clean) > LONGEST:
         raise ValueTextError(
-            f"{len(clean)} characters are more than a name. Expected: up to {LONGEST}: {EXPECTED}. Notes go in the jot line.",
+            worded("jot.characters_are_more_than_a_name", clean=len(clean), longest=LONGEST, expected=EXPECTED),
             value=clean[:40],
             expected=EXPECTED,
         )

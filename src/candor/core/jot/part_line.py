@@ -12,6 +12,7 @@ from candor.core.leakage.capacitor import dissipation_from_power_factor
 from candor.core.parts.part import UNITS, VALUED, Part
 from candor.core.quantities import Quantity, engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
 EXPECTED = "R24 366k cold 374k warm; C4 8.8u esr 11; C4 leak 310u @400V 5min; C4 open; C4 keep because it is new"
 _READS = "reads?|measure[sd]?|is"  # not “was”: that is a part that has gone
@@ -84,7 +85,10 @@ def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot | 
         match = _ITEMS.match(rest, place)
         if not match or match.end() == place:
             raise ValueTextError(
-                f"Candor cannot read “{rest[place:].strip()}” after {ref}. Examples: {EXPECTED}", value=rest
+                worded(
+                    "jot.candor_cannot_read_after_examples", rest=rest[place:].strip(), ref=ref, expected=EXPECTED
+                ),
+                value=rest,
             )
         said = {name: text for name, text in match.groupdict().items() if text}
         for name in found.keys() & said.keys():
@@ -92,7 +96,9 @@ def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot | 
                 found[name], part
             ):  # R5 4k7 measured 5k1: what it is marked, then what it is
                 raise ValueTextError(
-                    f"{ref}: {found[name]} or {said[name]}? Two of one kind were written. Examples: {EXPECTED}",
+                    worded(
+                        "jot.or_two_of_one_kind_were", ref=ref, found=found[name], said=said[name], expected=EXPECTED
+                    ),
                     value=rest,
                 )
         found |= said
@@ -100,7 +106,7 @@ def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot | 
     if "limit" in found:
         return _sheet_limit(ref, found, part)
     if not found:
-        raise ValueTextError(f"{ref}: what did you measure? Examples: {EXPECTED}", value=rest)
+        raise ValueTextError(worded("jot.what_did_you_measure_examples", ref=ref, expected=EXPECTED), value=rest)
     return _measured(ref, found, part)
 
 
@@ -114,12 +120,12 @@ def _is_marked(text: str, part: Part) -> bool:
 
 def _sheet_limit(ref: str, found: dict[str, str], part: Part) -> LimitJot:
     if part.kind != "capacitor" or found.keys() - {"limit", "really"}:
-        raise ValueTextError(
-            f"A limit from its own sheet stands alone, of a capacitor: “{ref} limit 500u”.", value=found["limit"]
-        )
+        raise ValueTextError(worded("jot.a_limit_from_its_own_sheet", ref=ref), value=found["limit"])
     amperes = _current(ref, found["limit"], "really" in found)
     return LimitJot(
-        part, amperes, (f"{ref}, {part.words}", f"leaks at most {engineering(amperes, 'A', 3)} by its own sheet")
+        part,
+        amperes,
+        (f"{ref}, {part.words}", worded("jot.leaks_at_most_by_its_own", amperes=engineering(amperes, "A", 3))),
     )
 
 
@@ -127,14 +133,16 @@ def _value(ref: str, text: str, part: Part, really: bool) -> Quantity:
     """Read a value; a bare one of a capacitor is taken in the unit that comes near its nominal, and far off is a question."""
     unit = UNITS.get(part.kind, "")
     if not unit:
-        expected = f"“{ref} good” or “{ref} open”"
-        raise ValueTextError(f"{ref} is a {part.kind}: it has no value to measure. Examples: {expected}", value=text)
+        expected = worded("jot.good_or_open", ref=ref)
+        raise ValueTextError(
+            worded("jot.is_a_it_has_no_value", ref=ref, kind=part.kind, expected=expected), value=text
+        )
     bare = unit == "F" and re.fullmatch(r"[\d.,]+", text.strip())
     read = _nearest(text.strip(), part) if bare else parse_quantity(text, unit)
     value = _above_zero(ref, read.value)
     if not really and part.nominal and not 1 / FAR_OFF < value / part.nominal < FAR_OFF:
         raise ValueTextError(
-            f"{ref}: {engineering(value, unit)}? It is {part.words} by its drawing. Write the unit, or “really” behind it.",
+            worded("jot.it_is_by_its_drawing_write", ref=ref, value=engineering(value, unit), words=part.words),
             value=text,
         )
     return read
@@ -156,9 +164,9 @@ def _nearest(text: str, part: Part) -> Quantity:
     # A sign is a thousand times another: within five times one only can be meant.
     if not 0.2 < value / part.nominal < 5:
         raise ValueTextError(
-            f"{part.ref}: {text} of what? It is {part.words}; write the unit, such as {text}u.", value=text
+            worded("jot.of_what_it_is_write_the", ref=part.ref, text=text, words=part.words), value=text
         )
-    return Quantity(value, "F", text, f"without a unit, read as {sign}")
+    return Quantity(value, "F", text, worded("jot.without_a_unit_read_as", sign=sign))
 
 
 def _current(ref: str, text: str, really: bool) -> float:
@@ -166,7 +174,7 @@ def _current(ref: str, text: str, really: bool) -> float:
     if read.value > MOST_AMPERES and not really:
         shown = trimmed(read.value)
         raise ValueTextError(
-            f"{ref}: {shown} A through a capacitor? Write the prefix, such as {shown}u, or “really” behind it.",
+            worded("jot.a_through_a_capacitor_write_the", ref=ref, shown=shown),
             value=text,
         )
     return read.value
@@ -175,7 +183,7 @@ def _current(ref: str, text: str, really: bool) -> float:
 def _decision(ref: str, action: str, reason: str) -> DecisionJot:
     if not reason:
         raise ValueTextError(
-            f"Say why: “{ref} {action} because …”. Nothing was written.", value=ref, expected="a reason"
+            worded("jot.say_why_because_nothing_was_written", ref=ref, action=action), value=ref, expected="a reason"
         )
     return DecisionJot(ref, "keep" if action == "keep" else "replace", reason, (ref, action, reason))
 
@@ -197,13 +205,16 @@ def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
     if "state" in found and found["state"].lower() in ("good", "worn", "weak", "leaky") and part.kind in VALUED:
         said = found["state"].lower()
         raise ValueTextError(
-            f"{ref} is a {part.kind}: a measurement decides, not “{said}”. Examples: {EXPECTED}", value=said
+            worded("jot.is_a_a_measurement_decides_not", ref=ref, kind=part.kind, said=said, expected=EXPECTED),
+            value=said,
         )
     if part.kind != "capacitor" and found.keys() & {"leakage", "ir", "esr", "d", "pf"}:
-        raise ValueTextError(f"{ref} is a {part.kind}: it has no leakage, ESR or power factor.", value=ref)
+        raise ValueTextError(worded("jot.is_a_it_has_no_leakage", ref=ref, kind=part.kind), value=ref)
     if not found.keys() & {"value", "warm", "state", "leakage", "ir", "esr", "d", "pf"}:
         said = _beside(found)
-        raise ValueTextError(f"{ref}: “{said}” alone is not a measurement. Examples: {EXPECTED}", value=said)
+        raise ValueTextError(
+            worded("jot.alone_is_not_a_measurement_examples", ref=ref, said=said, expected=EXPECTED), value=said
+        )
     _losses(found, numbers, chips)
     _leakage(ref, found, numbers, chips, part)
     if "percent" in found:
@@ -250,7 +261,7 @@ def _leakage(ref: str, found: dict[str, str], numbers: dict[str, float], chips: 
     if not at:
         if "leakage" in found:
             _current(ref, found["leakage"], "really" in found)
-        raise ValueTextError(f"At what voltage does {ref} leak? Example: {ref} leak 310u @400V 5min", value=ref)
+        raise ValueTextError(worded("jot.at_what_voltage_does_leak_example", ref=ref), value=ref)
     volts = numbers["leakage_volts"] = _above_zero(ref, parse_quantity(at, "V").value)
     if "ir" in found:
         numbers["leakage"] = volts / _above_zero(ref, parse_quantity(found["ir"], "ohm").value)
@@ -258,15 +269,15 @@ def _leakage(ref: str, found: dict[str, str], numbers: dict[str, float], chips: 
     else:
         numbers["leakage"] = _current(ref, found["leakage"], "really" in found)
         chips.append(f"leaks {engineering(numbers['leakage'], 'A', 3)}")
-    chips.append(f"at {trimmed(volts)} V")
+    chips.append(worded("jot.at_v", volts=trimmed(volts)))
     if "dwell" in found:
         numbers["dwell_s"] = parse_quantity(found["dwell"], "s").value
-        chips.append(f"after {trimmed(numbers['dwell_s'])} s")
+        chips.append(worded("jot.after_s", dwell_s=trimmed(numbers["dwell_s"])))
     if part.volts and volts > part.volts:
-        chips.append(f"caution: above its {trimmed(part.volts)} V")
+        chips.append(worded("jot.caution_above_its_v", volts=trimmed(part.volts)))
 
 
 def _above_zero(ref: str, value: float) -> float:
     if value <= 0:
-        raise ValueTextError(f"{ref}: {value:g} is not above zero; nothing was written.", value=str(value))
+        raise ValueTextError(worded("jot.is_not_above_zero_nothing_was", ref=ref, value=value), value=str(value))
     return value

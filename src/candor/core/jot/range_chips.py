@@ -5,6 +5,7 @@ from __future__ import annotations
 from candor.core.instrument.words import how_words
 from candor.core.jot.meaning import RangeJot
 from candor.core.quantities import engineering
+from candor.core.worded import worded
 
 
 def range_chips(jot: RangeJot) -> tuple[str, ...]:
@@ -20,5 +21,7 @@ def range_chips(jot: RangeJot) -> tuple[str, ...]:
         return tuple(chips)
     chips += [jot.stands.words(jot.unit)] if jot.stands.value else []
     words = jot.limit.words(jot.unit)
-    chips.append(f"limit {words}, the {jot.limit.by}'s" if words else "no limit: it cannot be judged")
+    chips.append(
+        worded("jot.limit_the_s", words=words, by=jot.limit.by) if words else "no limit: it cannot be judged"
+    )
     return tuple(chips)

@@ -12,6 +12,7 @@ from candor.core.instrument.limit import LimitSaid
 from candor.core.jot.meaning import RangeJot
 from candor.core.quantities import engineering
 from candor.core.quantities.show import MINUS, trimmed
+from candor.core.worded import worded
 
 
 @dataclass(frozen=True)
@@ -195,7 +196,9 @@ def _stands(jot: RangeJot) -> str:
     if len({one.stands for one in (jot, *jot.beside)}) == 1:
         return words
     _, _, held = words.partition(" for ")
-    return f"{_number(jot.stands.value / jot.full_scale)} times full scale" + (f" for {held}" if held else "")
+    return worded("jot.times_full_scale", value=_number(jot.stands.value / jot.full_scale)) + (
+        f" for {held}" if held else ""
+    )
 
 
 def limit_text(limit: LimitSaid, unit: str) -> str:
@@ -204,8 +207,8 @@ def limit_text(limit: LimitSaid, unit: str) -> str:
         (limit.percent_of_full_scale, "% of full scale"), (limit.percent_of_reading, "% of reading"),
         (limit.percent_of_arc, "% of arc"), (limit.degrees_of_arc, "degrees of arc"),
     ) if value]  # fmt: skip
-    terms += [f"±{_number(limit.limit_divisions)} div"] if limit.limit_divisions else []
-    terms += [f"±{_number(limit.decibels)} dB"] if limit.decibels else []
+    terms += [worded("jot.div", limit_divisions=_number(limit.limit_divisions))] if limit.limit_divisions else []
+    terms += [worded("jot.db", decibels=_number(limit.decibels))] if limit.decibels else []
     terms += [f"factor {_number(limit.factor)}"] if limit.factor else []
     terms += [f"±{_typed(limit.absolute, unit)}"] if limit.absolute else []
     ends = (("least", limit.at_least), ("most", limit.at_most))
@@ -236,7 +239,7 @@ def _typed(value: float, unit: str) -> str:
 def _marks(how: HowRead, factor: float) -> str:
     shown = ["inf" if math.isinf(mark) else _number(mark / factor) for mark in how.marks]
     places = [f"@{_number(100 * place)}" for place in how.places] or [""] * len(shown)
-    placed = f" placed to {_number(200 * how.places_u)} %" if how.places_u else ""
+    placed = worded("jot.placed_to", places_u=_number(200 * how.places_u)) if how.places_u else ""
     return " ".join(f"{mark}{place}" for mark, place in zip(shown, places, strict=True)) + placed
 
 

@@ -12,6 +12,7 @@ from candor.core.instrument.how import OHMS, HowRead, SecondDial
 from candor.core.jot.left import Left
 from candor.core.quantities import parse_number, parse_quantity
 from candor.core.quantities.units import suffix_meaning
+from candor.core.worded import worded
 
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
 _SIGNED = rf"[+-]?{_NUMBER}"
@@ -114,9 +115,7 @@ def take_how(left: Left) -> HowSaid:
     if match := left.take(_PLACED):
         said_to = parse_number(match["u"], "how well the marks' places are known, such as 0.3 %")
         if not 0 < said_to < 50:
-            raise RangeError(
-                f"Marks placed to {match['u']} % of the arc? Expected above 0 and under 50.", value=match[0]
-            )
+            raise RangeError(worded("jot.marks_placed_to_of_the_arc", u=match["u"]), value=match[0])
         terms["places_u"] = said_to / 100 / 2  # said with 95 %, k = 2
     if match := left.take(_SCREEN):
         terms |= {"kind": "screen"}
@@ -124,15 +123,14 @@ def take_how(left: Left) -> HowSaid:
     if match := left.take(_EDGES):
         terms["edge"] = parse_number(match[1], "a part of a division such as 0.1")
         if not 0 < terms["edge"] <= 1:
-            raise RangeError(f"Edges to {match[1]} divisions? Expected a part of one, such as 0.1.", value=match[0])
+            raise RangeError(worded("jot.edges_to_divisions_expected_a_part", match=match[1]), value=match[0])
     if match := _of_ohms(left):
         side = left.take(_SIDE)
         if side is None:
             raise ValueTextError(
-                "At which end of the ohms arc does zero stand? Add: zero left, or zero right. Example: range Ohms called Rx1 "
-                "10 ohm centre zero right 3% of arc",
+                worded("jot.at_which_end_of_the_ohms"),
                 value=left.line,
-                expected="zero left or zero right",
+                expected=worded("jot.zero_left_or_zero_right"),
             )
         terms["shape"] = "ohms rising" if side["side"].lower() == "left" else "ohms falling"
         end = match["middle"]
@@ -142,7 +140,7 @@ def take_how(left: Left) -> HowSaid:
         low, high = (parse_number(match[side], "a level such as -10") for side in ("low", "high"))
         if not low < high:
             raise RangeError(
-                f"The levels run from {match['low']} to {match['high']} dB; the lower first was expected.",
+                worded("jot.the_levels_run_from_to_db", low=match["low"], high=match["high"]),
                 value=match[0],
             )
         terms |= {"shape": "decibels", "begins": low, "ends": high}
@@ -165,7 +163,7 @@ def take_how(left: Left) -> HowSaid:
         lists["marks"] = [item.partition("@")[0] for item in lists["marks"]]
         last = f"{largest_mark(lists['marks']):.12g} {behind['marks']}" if behind.get("marks") else ""
     elif "places_u" in terms:
-        raise ValueTextError("Which marks are placed so? Write each with its place, such as 20@43.", value=left.line)
+        raise ValueTextError(worded("jot.which_marks_are_placed_so_write"), value=left.line)
     return HowSaid(terms, lists, end=end, last=last, begins=begins, knee=knee, name=name)
 
 
@@ -276,9 +274,9 @@ def _printed(item: str, factor: float) -> float:
 def _places(items: list[str]) -> tuple[float, ...]:
     """Places along the arc, counted in any unit from any end: 0 at the first, 1 at the last."""
     if not all(items):
-        raise ValueTextError("A mark has no place. Write each as value@place, such as 20@43.", value=" ".join(items))
+        raise ValueTextError(worded("jot.a_mark_has_no_place_write"), value=" ".join(items))
     read = [parse_number(item.rstrip("%"), "a place such as 43") for item in items]
     span = read[-1] - read[0]
     if not span:
-        raise CandorError("The first and the last mark stand at the same place.", value=" ".join(items))
+        raise CandorError(worded("jot.the_first_and_the_last_mark"), value=" ".join(items))
     return tuple(round((place - read[0]) / span, 9) for place in read)

@@ -9,6 +9,7 @@ from candor.core.instrument.limit import LimitSaid
 from candor.core.jot.left import Left
 from candor.core.quantities import parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
 _PM = r"(?:±|\+/?-)?\s*"
@@ -50,11 +51,11 @@ def take_limit(left: Left) -> dict[str, object]:
         ("limit_divisions", _DIVISIONS, "±1 div"), ("decibels", _DECIBELS, "±1 dB"), ("factor", _FACTOR, "factor 2"),
     ):  # fmt: skip
         if match := left.take(pattern, _TAKEN):
-            found[name] = parse_number(match[1], f"a limit such as {what}")
+            found[name] = parse_number(match[1], worded("jot.a_limit_such_as", what=what))
     while match := left.take(_PERCENT, _TAKEN):
         value = parse_number(match[1], "a limit such as 3 %")
         if not 0 < value <= 100:
-            raise RangeError(f"A limit of {trimmed(value)} %? Expected one above 0, up to 100 %.", value=match[0])
+            raise RangeError(worded("jot.a_limit_of_expected_one_above", value=trimmed(value)), value=match[0])
         of_reading = (match[3] or "").lower()[:1] in ("r", "n", "v") and bool(match[3])
         found["percent_of_reading" if of_reading else "percent_of_full_scale"] = value
     while match := left.take(_AT, _TAKEN):
@@ -77,15 +78,13 @@ def _refuse_mixed(found: dict[str, object], line: str) -> None:
     of_value = {"at_least", "at_most"} & found.keys()
     if len(others) + bool(summed) + bool(of_value) > 1:
         raise ValueTextError(
-            f"“{line.strip()}” gives its limit in two ways that do not add up. Give one of: {WAYS}.",
+            worded("jot.gives_its_limit_in_two_ways", line=line.strip(), ways=WAYS),
             value=line,
             expected=WAYS,
         )
     factor = found.get("factor", 2.0)
     if isinstance(factor, float) and not factor > 1:
-        raise RangeError(
-            f"A factor of {trimmed(factor)}? Expected one above 1: factor 2 means from half to twice.", value=line
-        )
+        raise RangeError(worded("jot.a_factor_of_expected_one_above", factor=trimmed(factor)), value=line)
 
 
 def with_values(found: dict[str, object], unit: str) -> LimitSaid:
@@ -111,7 +110,7 @@ def _value(words: str, unit: str) -> float:
         return parse_quantity(words, unit).value
     except CandorError:
         raise ValueTextError(
-            f"The limit “{words}” is not in the unit of the range. Expected one in {unit}.",
+            worded("jot.the_limit_is_not_in_the", words=words, unit=unit),
             value=words,
             expected=unit,
         ) from None

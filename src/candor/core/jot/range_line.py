@@ -22,6 +22,7 @@ from candor.core.jot.range_written import plainly
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import suffix_meaning
+from candor.core.worded import worded
 
 EXPECTED = "range 30 V 30 div 3%fs"
 USUAL_SCREEN = {"V": 8, "s": 10}  # divisions up and along, where nobody said: common practice, no source
@@ -103,10 +104,12 @@ def series(words: str) -> tuple[float, ...]:
             read.append(_round(read[-1] * ratio, read))
         if not ratios or not math.isclose(read[-1], last, rel_tol=1e-3):
             raise ValueTextError(
-                f"The series “{words.strip()}” does not come to {trimmed(last)}. Write all its ends.", value=words
+                worded("jot.the_series_does_not_come_to", words=words.strip(), last=trimmed(last)), value=words
             )
     if any(after <= before for before, after in itertools.pairwise(read)) or len(read) > MOST_RANGES:
-        raise RangeError(f"The ends “{words.strip()}” do not rise, or are over {MOST_RANGES}.", value=words)
+        raise RangeError(
+            worded("jot.the_ends_do_not_rise_or", words=words.strip(), most_ranges=MOST_RANGES), value=words
+        )
     return tuple(read)
 
 
@@ -158,7 +161,9 @@ def _whole(how: HowRead, divisions: int, full_scale: float, unit: str) -> tuple[
     if how.kind == "screen":
         if not 2 <= divisions <= MOST_OF_A_SCREEN:
             raise RangeError(
-                f"A screen of {divisions} divisions? Expected 2 to {MOST_OF_A_SCREEN} along one direction.",
+                worded(
+                    "jot.a_screen_of_divisions_expected_to", divisions=divisions, most_of_a_screen=MOST_OF_A_SCREEN
+                ),
                 value=str(divisions),
             )
         return divisions, how.per_division * divisions
@@ -186,17 +191,24 @@ def understand_points(text: str, point: TestPoint | None) -> PointsJot:
         Where no range is in hand, or one cannot be a point of it.
     """
     if point is None:
-        raise ValueTextError(f"Which range? Add the range first. Example: {EXPECTED}", value=text)
+        raise ValueTextError(worded("jot.which_range_add_the_range_first", expected=EXPECTED), value=text)
     values = []
     for word in re.findall(rf"-?{_NUMBER}\s*[^\W\d_]*", text, re.U):
         value = point.quantity(word)
         value = abs(value) if point.polarity and point.unit != "dB" else value
         values.append(check_nominal(value, point))
     if not values:
-        raise ValueTextError(f"“{text.strip()}” names no point. Example: points 10 20 30", value=text)
+        raise ValueTextError(worded("jot.names_no_point_example_points", text=text.strip()), value=text)
     wanted = tuple(dict.fromkeys(values))
     return PointsJot(
-        wanted, (f"{point.range_name} range at {', '.join(engineering(v, point.unit) for v in wanted)}",)
+        wanted,
+        (
+            worded(
+                "jot.range_at",
+                range_name=point.range_name,
+                listed=", ".join(engineering(v, point.unit) for v in wanted),
+            ),
+        ),
     )
 
 
@@ -215,21 +227,27 @@ def check_nominal(value: float, point: TestPoint) -> float:
             return value
         ends = " to ".join(engineering(end, point.unit) for end in (low, high))
         raise RangeError(
-            f"{shown} cannot be a point of the {point.range_name} range, which reads {ends}.",
+            worded("jot.cannot_be_a_point_of_the", shown=shown, range_name=point.range_name, ends=ends),
             value=shown,
             expected=ends,
         )
     if value <= 0:
         raise RangeError(
-            f"A point at {shown} says only where zero stands. Expected: one above zero, up to "
-            f"{engineering(point.full_scale, point.unit)}.",
+            worded(
+                "jot.a_point_at_says_only_where", shown=shown, full_scale=engineering(point.full_scale, point.unit)
+            ),
             value=shown,
         )
     if value > point.full_scale * (1 + 1e-9):
         raise RangeError(
-            f"{shown} is beyond the {point.range_name} range, which ends at {engineering(point.full_scale, point.unit)}.",
+            worded(
+                "jot.is_beyond_the_range_which_ends",
+                shown=shown,
+                range_name=point.range_name,
+                full_scale=engineering(point.full_scale, point.unit),
+            ),
             value=shown,
-            expected=f"up to {point.full_scale:g} {point.unit}",
+            expected=worded("jot.up_to", full_scale=point.full_scale, unit=point.unit),
         )
     return value
 
@@ -266,12 +284,14 @@ def _divisions(left: Left, said: HowSaid) -> int:
         if kind == "screen":
             return USUAL_SCREEN["s" if said.end.lower().rstrip().endswith("s") else "V"]
         raise ValueTextError(
-            f"How many divisions has its scale? Example: {EXPECTED}", value=left.line, expected=EXPECTED
+            worded("jot.how_many_divisions_has_its_scale", expected=EXPECTED), value=left.line, expected=EXPECTED
         )
     number = parse_number(match[1], "a number of divisions such as 30")
     if number != int(number) or not 1 <= number <= MOST_DIVISIONS:
         raise RangeError(
-            f"{trimmed(number)} divisions? Expected a whole number from 1 to {MOST_DIVISIONS}, such as 30 div.",
+            worded(
+                "jot.divisions_expected_a_whole_number_from", number=trimmed(number), most_divisions=MOST_DIVISIONS
+            ),
             value=match[1],
         )
     return int(number)
@@ -290,7 +310,7 @@ def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str
             words = said.last
         elif not matches and said.terms.get("shape") != "marks":
             raise ValueTextError(
-                f"“{left.line.strip()}”: where does the range end? Give a value with its unit. Example: {EXPECTED}",
+                worded("jot.where_does_the_range_end_give", line=left.line.strip(), expected=EXPECTED),
                 value=left.line,
                 expected=EXPECTED,
             )
@@ -308,7 +328,7 @@ def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str
         factor = value / parse_number(re.match(_NUMBER, words)[0], "a number") if value else 1.0  # type: ignore[index]
     value = float(f"{value:.12g}")
     if value <= 0:
-        raise RangeError(f"A range that ends at {engineering(value, unit)}? Expected one above zero.", value=words)
+        raise RangeError(worded("jot.a_range_that_ends_at_expected", value=engineering(value, unit)), value=words)
     return value, factor, unit, _function(rest, unit, left.line)
 
 
@@ -317,8 +337,7 @@ def _ask_for_unit(function: str, text: str) -> None:
     named = _UNIT_WORD.search(function)
     if named is not None:
         raise ValueTextError(
-            f"In which unit are the numbers of “{function}”? Write it behind them, such as 10 V, 0..100 mA, marks 0@0 1@20 inf@90 "
-            "ohm.",
+            worded("jot.in_which_unit_are_the_numbers", function=function),
             value=text, expected="a unit",
         )  # fmt: skip
 
@@ -331,26 +350,28 @@ def _function(rest: str, unit: RangeUnit, text: str) -> str:
     if not re.search(r"[^\W\d_]", function):
         function = f"{FUNCTION_OF_UNIT[unit]} −" if "-" in function else ""
     if len(function) > 40:
-        raise ValueTextError(
-            f"“{function[:40]} …” is long for the name of a function. Expected: a few words.", value=text
-        )
+        raise ValueTextError(worded("jot.is_long_for_the_name_of", function=function[:40]), value=text)
     return re.sub(r"-$", "−", function)
 
 
 def _refuse_left_over(function: str, text: str) -> None:
     """Refuse what would be taken for the name of a function and is none: no word of a line is turned into a name."""
     if "±" in function:
-        raise ValueTextError(f"Candor cannot read the limit in “{text.strip()}”. Examples: ±3 %, ±0.5 V", value=text)
+        raise ValueTextError(worded("jot.candor_cannot_read_the_limit_in", text=text.strip()), value=text)
     if re.search(r"\b(?:cent(?:er|re)|mid-?scale|log(?:arithmic)?|marks?|steps?|knee|zero)\b", function, re.I):
         raise ValueTextError(
-            f"How “{text.strip()}” is read is not clear. Examples: 5 V zero centre 50 div; 10 ohm centre zero right; "
-            "marks 0@0 1@8 2@27 3@55 4@90 (each with its place along the arc); steps 1 2 5 V.",
+            worded("jot.how_is_read_is_not_clear", text=text.strip()),
             value=text,
         )
     left = re.findall(r"(?<!\S)(?:[\d.,]\S*|\S*\.\.\S*|\S*%\S*)", function)
     if left:
         raise ValueTextError(
-            f"Candor does not understand “{' '.join(left)}” in “{text.strip()}”. Example: {EXPECTED}",
+            worded(
+                "jot.candor_does_not_understand_in_example",
+                listed=" ".join(left),
+                text=text.strip(),
+                expected=EXPECTED,
+            ),
             value=text,
             expected=EXPECTED,
         )
@@ -370,4 +391,4 @@ def _read(words: str, text: str) -> tuple[float, RangeUnit]:
         meaning = suffix_meaning(re.sub(rf"^{_NUMBER}\s*", "", words).replace("µ", "u").replace("μ", "u"), None)
         if meaning is None or meaning[1] in (None, unit):
             return found.value, unit
-    raise ValueTextError(f"“{words}” has no unit that a needle shows. Example: {EXPECTED}", value=text)
+    raise ValueTextError(worded("jot.has_no_unit_that_a_needle", words=words, expected=EXPECTED), value=text)

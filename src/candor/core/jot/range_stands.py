@@ -9,6 +9,7 @@ from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.jot.left import Left
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
 _NUMBER = r"\d+(?:[.,]\d+)?"
 _STANDS = re.compile(
@@ -32,7 +33,7 @@ class Stands:
         """Say it as it would be typed: ``stands 500 V for 2 s``; empty where nothing is stated."""
         if not self.value:
             return ""
-        held = f" for {trimmed(self.seconds, 4)} s" if self.seconds else ""
+        held = worded("jot.for_s", seconds=trimmed(self.seconds, 4)) if self.seconds else ""
         return f"stands {engineering(self.value, unit_of(unit), 6)}{held}"
 
 
@@ -54,7 +55,9 @@ def take_stands(left: Left) -> re.Match[str] | None:
     """
     found = left.take(_STANDS)
     if found is None and _BEGUN.search(left.text):
-        raise ValueTextError(f"What does the range stand? Write: {EXAMPLE}", value=left.line, expected=EXAMPLE)
+        raise ValueTextError(
+            worded("jot.what_does_the_range_stand_write", example=EXAMPLE), value=left.line, expected=EXAMPLE
+        )
     return found
 
 
@@ -72,24 +75,27 @@ def stands_of(found: re.Match[str] | None, unit: str, full_scale: float) -> Stan
     minutes = (found["time"] or "").lower().startswith("min")
     seconds = parse_number(found["seconds"], "seconds") * (60 if minutes else 1) if found["seconds"] else 0.0
     if wanted not in ("V", "A"):
-        raise ValueTextError(f"What a range stands is in V or A; this one is in {unit}.", value=found[0].strip(" ,"))
+        raise ValueTextError(worded("jot.what_a_range_stands_is_in", unit=unit), value=found[0].strip(" ,"))
     if found["times"]:
         if unit == "ohm":
-            raise ValueTextError("An ohms range stands volts: stands 5 V.", value=found[0].strip(" ,"))
+            raise ValueTextError(worded("jot.an_ohms_range_stands_volts_stands"), value=found[0].strip(" ,"))
         value = parse_number(found["value"], "a number") * full_scale
     else:
         try:
             value = parse_quantity(f"{found['value']} {found['unit']}", wanted).value
         except CandorError:
             raise ValueTextError(
-                f"“{found[0].strip(' ,')}” is not in {wanted}. Write: {EXAMPLE}",
+                worded("jot.is_not_in_write", first=found[0].strip(" ,"), wanted=wanted, example=EXAMPLE),
                 value=found[0].strip(" ,"),
                 expected=wanted,
             ) from None
     if unit != "ohm" and value < full_scale * (1 - 1e-9):
         raise RangeError(
-            f"It stands {engineering(value, wanted)}, less than its full scale of {engineering(full_scale, wanted)}? "
-            "Expected full scale or more.",
+            worded(
+                "jot.it_stands_less_than_its_full",
+                value=engineering(value, wanted),
+                full_scale=engineering(full_scale, wanted),
+            ),
             value=found[0].strip(" ,"),
         )
     return Stands(value, seconds)

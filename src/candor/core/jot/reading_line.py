@@ -19,6 +19,7 @@ from candor.core.reading.source import REFERENCE
 from candor.core.reference.chains import Chain, read_unit_of
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
+from candor.core.worded import worded
 
 # What stands behind every kind of reading: what the reference showed, and from which side it was approached.
 _TAIL = re.compile(
@@ -64,7 +65,14 @@ def understand_reading(text: str, point: TestPoint, served: Reference | Chain | 
     other = _other_kind(head, point, own) if own.key not in _NEEDLES else None
     if other is not None:
         raise RangeError(
-            f"{point.name} is read as: {own.title}, such as “{own.example(point)}”; “{head}” is of another kind, {other.title}.",
+            worded(
+                "jot.is_read_as_such_as_is",
+                name=point.name,
+                title=own.title,
+                example=own.example(point),
+                head=head,
+                other_title=other.title,
+            ),
             value=head,
             place=point.key,
             expected=own.title,

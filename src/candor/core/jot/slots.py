@@ -13,6 +13,7 @@ from candor.core.circuit.netlist import GROUND
 from candor.core.errors import RangeError, ValueTextError
 from candor.core.plan.shop_hours import DAY_PATTERN, read_day
 from candor.core.quantities import Quantity, engineering, parse_number, parse_quantity
+from candor.core.worded import worded
 
 
 class Calculated(float):
@@ -78,13 +79,23 @@ def _quantity(unit: str, low: float | None, example: str, above: bool = False) -
         value = Calculated.of(parse_quantity(text, unit))
         if unit == "ohm" and re.search(r"\d\s?m(?:ohms?)?$", text.strip()) and low != SMALL:
             raise ValueTextError(
-                f"“{text.strip()}” may be milliohms or megohms. Examples: {parse_number(_digits(text)):g} Mohm, 0.09 ohm",
+                worded(
+                    "jot.may_be_milliohms_or_megohms_examples",
+                    text=text.strip(),
+                    parse_number=parse_number(_digits(text)),
+                ),
                 value=text,
             )
         if low is not None and (value <= 0 if above else value < 0):
             least = "above zero" if above else "zero or more"
             raise RangeError(
-                f"{engineering(value, unit)} cannot be here: expected a value {least}, such as {example}.", value=text
+                worded(
+                    "jot.cannot_be_here_expected_a_value",
+                    value=engineering(value, unit),
+                    least=least,
+                    example=example,
+                ),
+                value=text,
             )
         return value
 
@@ -146,7 +157,7 @@ def _ref(text: str) -> str:
 def _clock(text: str) -> dt.time:
     hour, minute = (int(part) for part in re.split(r"[:.]", text))
     if hour > 23 or minute > 59:
-        raise ValueTextError(f"“{text}” is not a time of day. Example: 14:00", value=text)
+        raise ValueTextError(worded("jot.is_not_a_time_of_day", text=text), value=text)
     return dt.time(hour, minute)
 
 

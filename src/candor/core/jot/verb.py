@@ -12,6 +12,7 @@ from candor.core.errors import ValueTextError
 from candor.core.jot.context import JotContext
 from candor.core.jot.form import Form, Said
 from candor.core.jot.slots import Calculated
+from candor.core.worded import worded
 
 
 @dataclass(frozen=True)
@@ -85,7 +86,9 @@ class Verb:
         """Return the question about a line that begins like this and is not written so."""
         shown = line if len(line) <= 80 else f"{line[:77]} …"
         return ValueTextError(
-            f"Candor cannot read “{shown}” here. Example: {self.examples[0]}", value=line, expected=self.examples[0]
+            worded("jot.candor_cannot_read_here_example_2", shown=shown, first=self.examples[0]),
+            value=line,
+            expected=self.examples[0],
         )
 
 

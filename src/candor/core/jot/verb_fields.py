@@ -14,6 +14,7 @@ from candor.core.errors import CandorError
 from candor.core.jot.form import TOKEN, Form
 from candor.core.jot.slots import SLOTS
 from candor.core.jot.verb import Verb
+from candor.core.worded import worded
 
 # What stands over a field whose verb says nothing better.
 _TITLES = {
@@ -59,7 +60,7 @@ class LineField:
             return ""
         slot = SLOTS[self.slot]
         if re.fullmatch(slot.pattern, text.strip(), re.I) is None:
-            return f"Candor cannot read “{text.strip()}” here. Example: {self.example}"
+            return worded("jot.candor_cannot_read_here_example_3", text=text.strip(), example=self.example)
         try:
             slot.read(text.strip())
         except CandorError as error:

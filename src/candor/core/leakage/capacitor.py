@@ -12,6 +12,7 @@ from enum import StrEnum
 from typing import Literal
 
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 
 class LeakageRule(StrEnum):
@@ -72,9 +73,7 @@ def esr_from_dissipation(capacitance: float, dissipation: float, hertz: float) -
         Where capacitance or frequency is not above zero.
     """
     if capacitance <= 0 or hertz <= 0:
-        raise RangeError(
-            f"ESR needs a capacitance and a frequency above zero; found {capacitance:g} F, {hertz:g} Hz."
-        )
+        raise RangeError(worded("leakage.esr_needs_a_capacitance_and_a", capacitance=capacitance, hertz=hertz))
     return dissipation / (2 * math.pi * hertz * capacitance)
 
 
@@ -92,7 +91,7 @@ def dissipation_from_power_factor(factor: float) -> float:
         Where the power factor is not from 0 to below 1.
     """
     if not 0 <= factor < 1:
-        raise RangeError(f"A power factor lies from 0 to below 1 (100 %); found {factor:g}.")
+        raise RangeError(worded("leakage.a_power_factor_lies_from_to", factor=factor))
     return factor / math.sqrt(1 - factor**2)
 
 
@@ -165,9 +164,7 @@ def loss_at(
 
 def _above_zero(capacitance: float, volts: float) -> None:
     if capacitance <= 0 or volts <= 0:
-        raise RangeError(
-            f"A leakage limit needs a capacitance and a voltage above zero; found {capacitance:g} F, {volts:g} V."
-        )
+        raise RangeError(worded("leakage.a_leakage_limit_needs_a_capacitance", capacitance=capacitance, volts=volts))
 
 
 def charging_current(volts: float, ohms: float, capacitance: float, seconds: float) -> float:
@@ -192,7 +189,9 @@ def discharge_time(ohms: float, capacitance: float, volts: float, safe_volts: fl
         Where the safe voltage is not above zero, or above the 60 V d.c. of IEC 61010-1 (from memory).
     """
     if not 0 < safe_volts <= SAFE_VOLTS:
-        raise RangeError(f"The safe voltage may be set from above 0 to {SAFE_VOLTS:g} V; found {safe_volts:g} V.")
+        raise RangeError(
+            worded("leakage.the_safe_voltage_may_be_set", safe_volts=SAFE_VOLTS, safe_volts_2=safe_volts)
+        )
     return ohms * capacitance * math.log(volts / safe_volts) if volts > safe_volts else 0.0
 
 

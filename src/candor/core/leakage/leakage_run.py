@@ -18,6 +18,7 @@ from candor.core.leakage.capacitor import SAFE_VOLTS, charging_over, discharge_t
 from candor.core.leakage.decay import Decay, fit_decay
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
 RunEnd = Literal["", "came back", "under the limit", "over the limit", "no progress", "stopped"]
 _WARM_S = 3.0  # over which heat is counted: 4 W end a run within one second, 1 W within three
@@ -77,10 +78,10 @@ class Plan:
             ("dwell", self.dwell_s),
         ):
             if not 0 < value < math.inf:
-                raise RangeError(f"The {name} of a run is {value:g}. Expected: a value above zero.", place=name)
+                raise RangeError(worded("leakage.the_of_a_run_is_expected", name=name, value=value), place=name)
         if not 0 < self.safe_volts <= SAFE_VOLTS:
             raise RangeError(
-                f"The safe voltage may be from above 0 to {SAFE_VOLTS:g} V; found {self.safe_volts:g} V."
+                worded("leakage.the_safe_voltage_may_be_from", safe_volts=SAFE_VOLTS, self_safe_volts=self.safe_volts)
             )
 
 
@@ -139,18 +140,23 @@ class Calculated:
     def say(self, limit_amperes: float) -> str:
         """Say when the limit is met: ``limit 355 µA met in 6 to 11 min``."""
         if self.volts < self.target_volts:
-            return f"going up: {trimmed(self.volts)} of {trimmed(self.target_volts)} V"
+            return worded("leakage.going_up_of_v", volts=trimmed(self.volts), target_volts=trimmed(self.target_volts))
         limit = f"limit {engineering(limit_amperes, 'A', 3)}"
         if self.decay is None:
-            return f"{limit}: too early to say"
+            return worded("leakage.too_early_to_say", limit=limit)
         if self.met_to <= 0:
             return f"{limit} met"
         if math.isinf(self.met_from):
-            return f"{limit} not met, by all that is seen"
+            return worded("leakage.not_met_by_all_that_is", limit=limit)
         start, end = (trimmed(x, 2) for x in _outward(self.met_from / 60, self.met_to / 60))
         if math.isinf(self.met_to):
-            return f"{limit} met in {start} min at the earliest; the latest cannot be told"
-        return f"{limit} met in {start if start != end else 'about'} {f'to {end}' if start != end else end} min"
+            return worded("leakage.met_in_min_at_the_earliest", limit=limit, start=start)
+        return worded(
+            "leakage.met_in_min",
+            limit=limit,
+            start=start if start != end else "about",
+            end=f"to {end}" if start != end else end,
+        )
 
 
 class LeakageRun:
@@ -265,24 +271,26 @@ class LeakageRun:
         if hot := self.too_hot(sample):
             return Advice(0.0, hot, "stopped")
         if self._rising:
-            return Advice(0.0, "the current rises at constant voltage", "stopped")
+            return Advice(0.0, worded("leakage.the_current_rises_at_constant_voltage"), "stopped")
         amperes, scatter = self.leakage()
         if at_target and still >= plan.dwell_s and amperes + scatter <= plan.limit_amperes:
-            return Advice(0.0, f"{trimmed(plan.dwell_s / 60)} min at {trimmed(self.volts)} V are over", (
+            return Advice(0.0, worded("leakage.min_at_v_are_over", dwell_s=trimmed(plan.dwell_s / 60), volts=trimmed(self.volts)), (
                 "came back" if plan.reform else "under the limit"))  # fmt: skip
         if not plan.reform and still >= plan.dwell_s:
             return Advice(
-                0.0, f"{trimmed(plan.dwell_s / 60)} min at {trimmed(self.volts)} V are over", "over the limit"
+                0.0,
+                worded("leakage.min_at_v_are_over", dwell_s=trimmed(plan.dwell_s / 60), volts=trimmed(self.volts)),
+                "over the limit",
             )
         # Each half minute: sooner nothing new is seen.
         if still >= plan.patience_s and sample.seconds - self._judged_at >= 30:
             self._judged_at = sample.seconds
             if self._hopeless():
-                return Advice(0.0, "no progress: by its fall the limit will not be met", "no progress")
+                return Advice(0.0, worded("leakage.no_progress_by_its_fall_the"), "no progress")
         if sample.seconds >= plan.most_s:
             return Advice(
                 0.0,
-                f"the longest time, {trimmed(plan.most_s / 60)} min, is over",
+                worded("leakage.the_longest_time_min_is_over", most_s=trimmed(plan.most_s / 60)),
                 "no progress" if plan.reform else "stopped",
             )
         return Advice(self.volts)
@@ -306,7 +314,11 @@ class LeakageRun:
         watts = joules / max(sample.seconds - self.warm[0].seconds, _WARM_S)
         if watts <= self.plan.heat_watts:
             return ""
-        return f"{engineering(watts, 'W', 2)} of heat in it, the limit is {trimmed(self.plan.heat_watts)} W"
+        return worded(
+            "leakage.of_heat_in_it_the_limit",
+            watts=engineering(watts, "W", 2),
+            heat_watts=trimmed(self.plan.heat_watts),
+        )
 
     def _rises(self) -> bool:
         """Whether the mean of the last 15 s is surely above the 15 s before, by over 5 % (and 50 nA)."""
@@ -352,8 +364,13 @@ def say_discharge(plan: Plan, volts: float, ohms: float) -> str:
     """
     left = discharge_time(ohms, plan.capacitance, volts, plan.safe_volts)
     if left <= 0:
-        return f"{trimmed(volts, 3)} V measured: under {trimmed(plan.safe_volts)} V"
-    return f"{trimmed(volts, 3)} V: about {trimmed(left, 2)} s to {trimmed(plan.safe_volts)} V; do not touch"
+        return worded("leakage.v_measured_under_v", volts=trimmed(volts, 3), safe_volts=trimmed(plan.safe_volts))
+    return worded(
+        "leakage.v_about_s_to_v_do",
+        volts=trimmed(volts, 3),
+        left=trimmed(left, 2),
+        safe_volts=trimmed(plan.safe_volts),
+    )
 
 
 def _keep(points: list[Sample], sample: Sample) -> None:

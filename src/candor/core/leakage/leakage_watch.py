@@ -9,6 +9,7 @@ from candor.core.leakage.leakage_run import Calculated, LeakageRun, Plan, RunEnd
 from candor.core.leakage.proof_of_zero import MeterProof
 from candor.core.live import Advice, Reading
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
 FIRST_LEVEL = 0.5  # of the voltage of a run, at which its meter is seen to follow first
 _PROVED_WITHIN_S = 60.0  # or it goes on unproved, and "safe" is not said
@@ -121,17 +122,14 @@ class LeakageWatch:
         """Why what is read after the source is off is not believed; empty where it is."""
         if self._proof.proved:
             return ""
-        return (
-            "The tester's volts were not seen to follow its source in this run, so they cannot say that the part is safe: "
-            "measure with a meter you have proved."
-        )
+        return worded("leakage.the_tester_s_volts_were_not")
 
     def stood(self, reading: Reading | None) -> str:
         """Say what stood on the part."""
         return (
             "Nothing was read"
             if reading is None
-            else f"{trimmed(abs(reading.values['volts']), 3)} V stood on the part"
+            else worded("leakage.v_stood_on_the_part", volts=trimmed(abs(reading.values["volts"]), 3))
         )
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from candor.core.worded import worded
+
 AGREES = 0.1  # of the setting: what stands on the part is the setting less the drop in the source (Kirchhoff)
 TELLS = 0.5  # of the setting: below it the current takes so much that a dead meter could agree too
 APART = 0.8  # of the highest level: another must lie under it, or both may be one stuck reading
@@ -38,10 +40,7 @@ class MeterProof:
         else:
             self._wrong_since = seconds if self._wrong_since is None else self._wrong_since
             if seconds - self._wrong_since >= WRONG_S:
-                self._said = (
-                    f"the volts do not follow the source: {volts:.3g} V read where about {expected:.3g} V must stand. "
-                    "Do not trust this meter"
-                )
+                self._said = worded("leakage.the_volts_do_not_follow_the", volts=volts, expected=expected)
 
     def agrees_at(self, level: float) -> bool:
         """Say whether the volts were seen to follow at a level."""

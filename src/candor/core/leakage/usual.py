@@ -9,7 +9,8 @@ from candor.core.errors import RangeError
 from candor.core.leakage.leakage_run import Plan
 from candor.core.parts.part import Part
 from candor.core.quantities import parse_quantity
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_unit, trimmed
+from candor.core.worded import worded
 
 TESTER_MOST_VOLTS = 1000.0  # common practice, no source: no capacitor tester for the bench gives more
 
@@ -70,16 +71,20 @@ def may_run(plan: Plan, part: Part, reason: str = "") -> None:
     """
     if plan.target_volts > TESTER_MOST_VOLTS:
         raise RangeError(
-            f"{trimmed(plan.target_volts)} V is more than any capacitor tester gives: at most {trimmed(TESTER_MOST_VOLTS)} V.",
-            value=f"{plan.target_volts:g} V",
-            expected=f"at most {TESTER_MOST_VOLTS:g} V",
+            worded(
+                "leakage.v_is_more_than_any_capacitor",
+                target_volts=trimmed(plan.target_volts),
+                tester_most_volts=trimmed(TESTER_MOST_VOLTS),
+            ),
+            value=in_unit(plan.target_volts, "V", 6),
+            expected=worded("leakage.at_most_v_2", tester_most_volts=TESTER_MOST_VOLTS),
         )
     over = over_rating(plan.target_volts, part)
     if over and not reason.strip():
         raise RangeError(
-            f"{over} Write why it must be so, or stay at {trimmed(part.volts)} V.",
-            value=f"{plan.target_volts:g} V",
-            expected=f"at most {part.volts:g} V",
+            worded("leakage.write_why_it_must_be_so", over=over, volts=trimmed(part.volts)),
+            value=in_unit(plan.target_volts, "V", 6),
+            expected=worded("leakage.at_most_v", volts=part.volts),
         )
 
 
@@ -87,15 +92,12 @@ def over_rating(volts: float, part: Part) -> str:
     """Say that a voltage is above the rating of a part, V; nothing where it is not, or where there is none."""
     if not 0 < part.volts < volts:
         return ""
-    return f"{trimmed(volts)} V is above its rating of {trimmed(part.volts)} V: it can burst."
+    return worded("leakage.v_is_above_its_rating_of", volts=trimmed(volts), volts_2=trimmed(part.volts))
 
 
 def caution_before(volts: float, part: Part, safe_volts: float) -> str:
     """Return what must be said before so many V are put on a part; nothing where they are safe."""
     words = [over_rating(volts, part)]
     if volts > safe_volts:
-        words.append(
-            f"Up to {trimmed(volts)} V on the clips. Discharge the part first, clip it, hands off, cover it; "
-            "local rules first."
-        )
+        words.append(worded("leakage.up_to_v_on_the_clips", volts=trimmed(volts)))
     return " ".join(filter(None, words))

@@ -16,11 +16,12 @@ from typing import Literal
 from candor.core.errors import ValueTextError
 from candor.core.parts.mains import TOUCH_AMPERES
 from candor.core.quantities import engineering, parse_quantity
+from candor.core.worded import worded
 
 LEAST_TEST_VOLTS = 500.0  # of an insulation test; a bench meter's 9 V breaks down nothing
 LEAST_BOND_AMPERES = 1.0  # a strand that still touches reads 0 ohm at a milliampere
 WASHED_OHMS = 10e6
-EXPECTED = "lines such as earth 0.2 ohm, insulation 2 Mohm, touch 0.5 mA, network 2 kohm"
+EXPECTED = worded("leaving.lines_such_as_earth_ohm_insulation")
 FIELDS = {"earth": ("earth_ohms", "ohm"), "insulation": ("insulation_ohms", "ohm"), "touch": ("touch_amperes", "A"), "network":
           ("network_ohms", "ohm")}  # fmt: skip
 LARGEST = {"earth_ohms": 1.0, "insulation_ohms": 1e9, "touch_amperes": 10e-3, "network_ohms": 10e3}
@@ -117,12 +118,14 @@ def read_rule(text: str) -> LocalRule:
         key, unit = FIELDS.get(name.casefold(), ("", ""))
         if not key:
             raise ValueTextError(
-                f"“{part}” is not a limit of a local rule. Expected: {EXPECTED}.", value=text, expected=EXPECTED
+                worded("leaving.is_not_a_limit_of_a", part=part, expected=EXPECTED), value=text, expected=EXPECTED
             )
         value = parse_quantity(rest, unit).value
         if not 0 < value <= LARGEST[key]:
             most = engineering(LARGEST[key], unit)
-            raise ValueTextError(f"“{part}”: expected more than 0 and up to {most}.", value=text, expected=EXPECTED)
+            raise ValueTextError(
+                worded("leaving.expected_more_than_and_up_to", part=part, most=most), value=text, expected=EXPECTED
+            )
         rule = replace(rule, **{key: value})
     return rule
 

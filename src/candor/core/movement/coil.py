@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
+from candor.core.worded import worded
 
 BALANCED = 0.5  # of a division between positions: common practice, no source
 POSITIONS = ("lying", "standing", "left", "right")
@@ -43,10 +44,13 @@ def half_deflection(
     """
     if not (0 < across_ohms < series_ohms and math.isfinite(series_ohms)):
         raise RangeError(
-            f"R1 {engineering(series_ohms, 'ohm')} in series and R2 {engineering(across_ohms, 'ohm')} across it cannot be: "
-            "R1 must be the larger, and both above zero. Are they exchanged?",
+            worded(
+                "movement.r_in_series_and_r_across",
+                series_ohms=engineering(series_ohms, "ohm"),
+                across_ohms=engineering(across_ohms, "ohm"),
+            ),
             value=f"{series_ohms:g}, {across_ohms:g}",
-            expected="R1 above R2 above 0",
+            expected="R1 > R2 > 0",
         )
     gap = series_ohms - across_ohms
     by_series, by_across = -((across_ohms / gap) ** 2), (series_ohms / gap) ** 2
@@ -71,7 +75,9 @@ def sensitivity_of(terminal_ohms: Mapping[float, float]) -> tuple[float, float]:
         Where there is no range, or one of nothing.
     """
     if not terminal_ohms or min((*terminal_ohms, *terminal_ohms.values())) <= 0:
-        raise RangeError("The sensitivity needs ranges and resistances above zero.", value=str(dict(terminal_ohms)))
+        raise RangeError(
+            worded("movement.the_sensitivity_needs_ranges_and_resistances"), value=str(dict(terminal_ohms))
+        )
     per_volt = sum(ohms / volts for volts, ohms in terminal_ohms.items()) / len(terminal_ohms)
     return per_volt, 1 / per_volt
 
@@ -90,19 +96,20 @@ def say_balance(zeros: Mapping[str, float]) -> str:
     unknown = [name for name in zeros if name not in POSITIONS]
     if unknown or "lying" not in zeros:
         raise RangeError(
-            f"The balance needs the zero lying, and one more of {', '.join(POSITIONS[1:])}; "
-            f"{', '.join(zeros) or 'none'} was given.",
+            worded(
+                "movement.the_balance_needs_the_zero_lying",
+                listed=", ".join(POSITIONS[1:]),
+                listed_2=", ".join(zeros) or "none",
+            ),
             value=", ".join(zeros),
         )
     flat = zeros["lying"]
     moved = {name: zeros[name] - flat for name in POSITIONS[1:] if name in zeros}
-    words = (
-        f"Lying, the zero is off by {flat:+.2g} division: that is the screw's. " if abs(flat) > BALANCED / 2 else ""
-    )
+    words = worded("movement.lying_the_zero_is_off_by", flat=flat) if abs(flat) > BALANCED / 2 else ""
     if not moved:
-        return f"{words}Stand it up: only then balance shows."
+        return worded("movement.stand_it_up_only_then_balance", words=words)
     name, worst = max(moved.items(), key=lambda pair: abs(pair[1]))
     if abs(worst) <= BALANCED:
-        return f"{words}In balance: at most {abs(worst):.2g} division between positions, half a division is usual."
+        return worded("movement.in_balance_at_most_division_between", words=words, worst=abs(worst))
     heavy = "across the needle" if name == "standing" else "along the needle"
-    return f"{words}Out of balance {heavy}: {worst:+.2g} division {name}. The weights on its tail are work for skilled hands."
+    return worded("movement.out_of_balance_division_the_weights", words=words, heavy=heavy, worst=worst, name=name)

@@ -10,6 +10,7 @@ from typing import Literal
 
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
+from candor.core.worded import worded
 
 Rectified = Literal["", "full wave", "half wave"]
 # Average over rms of a sine behind an ideal rectifier: 2√2/pi and half of it (derived; any measurement handbook).
@@ -26,7 +27,7 @@ class Coil:
     def __post_init__(self) -> None:
         if not (self.amperes > 0 and self.ohms > 0 and math.isfinite(self.amperes * self.ohms)):
             raise RangeError(
-                f"A movement of {self.amperes:g} A and {self.ohms:g} ohm cannot be; both above zero were expected.",
+                worded("movement.a_movement_of_a_and_ohm", amperes=self.amperes, ohms=self.ohms),
                 value=f"{self.amperes:g}, {self.ohms:g}",
             )
 
@@ -46,9 +47,11 @@ def shunt(coil: Coil, amperes: float) -> float:
     """
     if not amperes > coil.amperes:
         raise RangeError(
-            f"A range of {engineering(amperes, 'A')} is not above the movement's own "
-            f"{engineering(coil.amperes, 'A')}; a shunt only "
-            "makes less sensitive.",
+            worded(
+                "movement.a_range_of_is_not_above",
+                amperes=engineering(amperes, "A"),
+                amperes_2=engineering(coil.amperes, "A"),
+            ),
             value=engineering(amperes, "A"),
         )
     return coil.ohms * coil.amperes / (amperes - coil.amperes)
@@ -71,9 +74,7 @@ def universal_shunt(coil: Coil, ranges: Sequence[float]) -> tuple[float, ...]:
         Where they do not rise, or the first is not above the movement's own current.
     """
     if not ranges or any(b <= a for a, b in pairwise(ranges)):
-        raise RangeError(
-            "The ranges of a universal shunt must rise; nothing was calculated.", value=str(list(ranges))
-        )
+        raise RangeError(worded("movement.the_ranges_of_a_universal_shunt"), value=str(list(ranges)))
     whole = shunt(coil, ranges[0])
     return tuple(coil.amperes * (coil.ohms + whole) / amperes for amperes in ranges)
 
@@ -91,9 +92,11 @@ def multiplier(coil: Coil, volts: float, rectified: Rectified = "") -> float:
     whole = FORM[rectified] * volts / coil.amperes
     if whole < coil.ohms:
         raise RangeError(
-            f"The movement alone needs {engineering(coil.ohms * coil.amperes / FORM[rectified], 'V')}; a range of "
-            f"{engineering(volts, 'V')} "
-            "cannot be made with a resistor in series.",
+            worded(
+                "movement.the_movement_alone_needs_a_range",
+                ohms=engineering(coil.ohms * coil.amperes / FORM[rectified], "V"),
+                volts=engineering(volts, "V"),
+            ),
             value=engineering(volts, "V"),
         )
     return whole - coil.ohms
@@ -119,10 +122,9 @@ def substitute(have: Coil, wanted: Coil) -> Substitute:
     """
     if have.amperes > wanted.amperes * (1 + 1e-9):
         raise RangeError(
-            f"A movement of {have.words} needs more current than the {wanted.words} it would stand for; nothing "
-            f"passive mends that.",
+            worded("movement.a_movement_of_needs_more_current", words=have.words, wanted_words=wanted.words),
             value=have.words,
-            expected=f"at most {engineering(wanted.amperes, 'A')}",
+            expected=worded("movement.at_most", amperes=engineering(wanted.amperes, "A")),
         )
     same = math.isclose(have.amperes, wanted.amperes, rel_tol=1e-9)
     across = math.inf if same else shunt(have, wanted.amperes)
@@ -130,13 +132,21 @@ def substitute(have: Coil, wanted: Coil) -> Substitute:
     series = wanted.ohms - both
     if series < -1e-9 * wanted.ohms:
         raise RangeError(
-            f"With its shunt it has {engineering(both, 'ohm')}, more than the {engineering(wanted.ohms, 'ohm')} "
-            f"wanted; the ranges would "
-            "all have to be made anew.",
+            worded(
+                "movement.with_its_shunt_it_has_more",
+                both=engineering(both, "ohm"),
+                ohms=engineering(wanted.ohms, "ohm"),
+            ),
             value=engineering(both, "ohm"),
         )
     series = max(series, 0.0)
     said = [f"{engineering(across, 'ohm', 5)} across it" if not same else "nothing across it"]
-    said.append(f"{engineering(series, 'ohm', 5)} in series with both" if series else "nothing in series")
-    words = f"For {wanted.words} with {have.words}: {', '.join(said)}. Damping and scale are another matter: look at both."
+    said.append(
+        worded("movement.in_series_with_both", series=engineering(series, "ohm", 5))
+        if series
+        else "nothing in series"
+    )
+    words = worded(
+        "movement.for_with_damping_and_scale_are", words=wanted.words, have_words=have.words, listed=", ".join(said)
+    )
     return Substitute(across, series, words)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
 from candor.core.quantities import parse_number, parse_quantity
+from candor.core.worded import worded
 
 # IEC 60062: symmetrical tolerances in per cent by letter.
 TOLERANCE_LETTERS = {"E": 0.005, "L": 0.01, "P": 0.02, "W": 0.05, "B": 0.1, "C": 0.25, "D": 0.5, "F": 1.0, "G": 2.0,
@@ -52,7 +53,9 @@ def read_mark(text: str, unit: str) -> Marked:
     sections = read_sections(clean) if unit == "F" else (clean,)
     if len(sections) > 1:
         raise ValueTextError(
-            f"“{clean}” are {len(sections)} sections of one can; write each on its own: {', '.join(sections)}.",
+            worded(
+                "parts.are_sections_of_one_can_write", clean=clean, sections=len(sections), listed=", ".join(sections)
+            ),
             value=text,
         )
     words = clean.lower().replace("gray", "grey").replace("purple", "violet").replace("-", " ").split()
@@ -60,14 +63,12 @@ def read_mark(text: str, unit: str) -> Marked:
         return _colours(words, unit, clean)
     if unit == "F" and (code := re.fullmatch(r"(\d\d)([0-9])\s*([A-Z]?)", clean)):
         if code[2] == "0" and not code[3]:
-            raise ValueTextError(
-                f"“{clean}” is {clean} pF, or the code for {code[1]} pF? Write {clean}p or {code[1]}p.", value=text
-            )
+            raise ValueTextError(worded("parts.is_pf_or_the_code_for", clean=clean, code=code[1]), value=text)
         factor = 10.0 ** (int(code[2]) if int(code[2]) < 8 else int(code[2]) - 10)
         return Marked(float(f"{int(code[1]) * factor:.3f}e-12"), *_letter(code[3]))
     share = re.search(r"[±+/-]*\s*([\d.]+)\s*%\s*$", clean)
     if share:
-        side = parse_number(share[1], "a tolerance in per cent such as 5") / 100
+        side = parse_number(share[1], worded("parts.a_tolerance_in_per_cent_such")) / 100
         return Marked(parse_quantity(clean[: share.start()], unit).value, side, side)
     letters = "".join(x for x in TOLERANCE_LETTERS | UNEVEN_LETTERS if unit == "ohm" or x != "F")  # 10uF is no 1 %
     points = "RkKMG" if unit == "ohm" else "munp"
@@ -120,7 +121,7 @@ def _letter(letter: str) -> tuple[float | None, float | None]:
         side = TOLERANCE_LETTERS[letter] / 100
         return side, side
     if letter:
-        raise ValueTextError(f"“{letter}” is not a tolerance letter of IEC 60062. Example: J (5 %)", value=letter)
+        raise ValueTextError(worded("parts.is_not_a_tolerance_letter_of", letter=letter), value=letter)
     return None, None
 
 
@@ -130,12 +131,12 @@ def _colours(words: list[str], unit: str, text: str) -> Marked:
     digits, multiplier, rest = words[:figures], words[figures], words[figures + 1 :]
     if any(d not in COLOURS for d in digits) or multiplier == "none" or digits[0] == "black":
         raise ValueTextError(
-            f"“{text}” is not a colour code. Expected: figures, multiplier, tolerance such as yellow violet orange gold.",
+            worded("parts.is_not_a_colour_code_expected", text=text),
             value=text,
         )
     power = SMALL.get(multiplier, COLOURS.index(multiplier) if multiplier in COLOURS else 0)
     number = int("".join(str(COLOURS.index(d)) for d in digits))
     if rest and rest[0] not in TOLERANCE_COLOURS and rest[0] != "none":
-        raise ValueTextError(f"“{rest[0]}” is not a tolerance colour. Example: gold (5 %)", value=text)
+        raise ValueTextError(worded("parts.is_not_a_tolerance_colour_example", first=rest[0]), value=text)
     side = (TOLERANCE_COLOURS.get(rest[0], 20.0) if rest else 20.0) / 100  # no fourth band: 20 %
     return Marked(float(f"{number}e{power - (12 if unit == 'F' else 0)}"), side, side)

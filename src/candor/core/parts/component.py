@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from candor.core.parts.part import UNITS, VALUED, Kind
 from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_unit, trimmed
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -46,11 +46,11 @@ class Component:
         words += [self.type] if self.type else []
         words += [engineering(self.value, UNITS[self.kind])] if self.value and self.kind in UNITS else []
         words += [f"{trimmed(100 * self.tolerance)} %"] if self.tolerance else []
-        words += [f"{trimmed(self.volts)} V"] if self.volts else []
-        words += [f"{trimmed(self.watts)} W"] if self.watts else []
+        words += [in_unit(self.volts, "V")] if self.volts else []
+        words += [in_unit(self.watts, "W")] if self.watts else []
         words += [self.make] if self.make else []
         words += [f"class {self.safety}"] if self.safety else []
-        words += [f"{trimmed(self.celsius)} °C"] if self.celsius else []
+        words += [in_unit(self.celsius, "°C")] if self.celsius else []
         return " ".join(words)
 
 

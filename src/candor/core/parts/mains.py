@@ -9,10 +9,11 @@ from dataclasses import dataclass
 from candor.core.errors import ValueTextError
 from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
 LINE_HIGH = 1.10  # the highest line a safety part must be calculated for: +10 %
 TOUCH_AMPERES = 0.5e-3  # through a person, IEC 61010-1, 6.3, from memory
-EXPECTED = "230 V 50 Hz or 120 V 60 Hz"
+EXPECTED = worded("parts.v_hz_or_v_hz")
 
 
 @dataclass(frozen=True)
@@ -25,7 +26,7 @@ class Mains:
     @property
     def words(self) -> str:
         """``230 V 50 Hz``."""
-        return f"{trimmed(self.volts)} V {trimmed(self.hertz)} Hz"
+        return worded("parts.v_hz", volts=trimmed(self.volts), hertz=trimmed(self.hertz))
 
     @property
     def high_volts(self) -> float:
@@ -57,12 +58,16 @@ def read_mains(text: str) -> Mains:
     )
     if not match:
         raise ValueTextError(
-            f"“{text.strip()}” is not a mains supply. Expected: {EXPECTED}.", value=text, expected=EXPECTED
+            worded("parts.is_not_a_mains_supply_expected_2", text=text.strip(), expected=EXPECTED),
+            value=text,
+            expected=EXPECTED,
         )
     mains = Mains(parse_quantity(match[1], "V").value, parse_quantity(match[2], "Hz").value)
     # Farm and railway mains of 50 V up, 16 2/3 Hz, ships at 400 Hz: beyond that it is a slip.
     if not (50 <= mains.volts <= 500 and 15 <= mains.hertz <= 400):
         raise ValueTextError(
-            f"{mains.words} is not a mains supply. Expected: {EXPECTED}.", value=text, expected=EXPECTED
+            worded("parts.is_not_a_mains_supply_expected", words=mains.words, expected=EXPECTED),
+            value=text,
+            expected=EXPECTED,
         )
     return mains

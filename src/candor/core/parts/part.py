@@ -9,7 +9,8 @@ from typing import Literal
 from candor.core.errors import RangeError
 from candor.core.finding import Finding
 from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_unit, trimmed
+from candor.core.worded import worded
 
 Kind = Literal[
     "capacitor", "resistor", "potentiometer", "inductor", "transformer", "tube", "diode", "lamp", "fuse", "switch", "battery",
@@ -111,7 +112,8 @@ class Part:
         if not 0 < self.nominal < float("inf"):
             unit = "farad" if self.kind == "capacitor" else "ohm"
             raise RangeError(
-                f"{self.ref}: its value is {self.nominal:g} {unit}. Expected: one above zero.", place=self.ref
+                worded("parts.its_value_is_expected_one_above", ref=self.ref, nominal=self.nominal, unit=unit),
+                place=self.ref,
             )
 
     @property
@@ -156,9 +158,9 @@ class Part:
             below, above = trimmed(100 * self.below), trimmed(100 * self.above)
             said.append(f"{above} %" if below == above else f"−{below}/+{above} %")
         if self.volts:
-            said.append(f"{trimmed(self.volts)} V")
+            said.append(in_unit(self.volts, "V"))
         if self.watts:
-            said.append(f"{trimmed(self.watts)} W")
+            said.append(in_unit(self.watts, "W"))
         return " ".join(said)
 
 

@@ -10,6 +10,7 @@ from typing import get_args
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.parts.codes import Marked, read_mark, read_sections
 from candor.core.parts.part import UNITS, VALUED, Kind
+from candor.core.worded import worded
 
 KINDS: tuple[Kind, ...] = get_args(Kind)
 # As people say them; each kind also goes by its own name, one or many.
@@ -45,7 +46,7 @@ _UNIT_SAYS: tuple[tuple[str, Kind], ...] = (
     (r"\d\s*[mu]?h\b", "inductor"),
 )
 CLASS_LETTERS: Mapping[str, Kind] = {"R": "resistor", "C": "capacitor", "L": "inductor"}  # IEEE 315, from memory
-EXPECTED = f"its kind in a word ({', '.join(KINDS)}), or a value with its unit"
+EXPECTED = worded("parts.its_kind_in_a_word_or", listed=", ".join(KINDS))
 
 
 def kind_said(text: str) -> tuple[Kind | None, str]:
@@ -77,7 +78,7 @@ def kind_of(ref: str, said: str, value: str, make: str, known: Kind | None = Non
         if kind is None or rest:
             kinds = ", ".join(KINDS)
             raise ValueTextError(
-                f"{ref}: “{said}” is not a kind of part. Use one of: {kinds}.", value=said, expected=EXPECTED
+                worded("parts.is_not_a_kind_of_part", ref=ref, said=said, kinds=kinds), value=said, expected=EXPECTED
             )
         return kind
     for pattern, unit_kind in _UNIT_SAYS:
@@ -91,7 +92,9 @@ def kind_of(ref: str, said: str, value: str, make: str, known: Kind | None = Non
     letters = re.match(r"[A-Za-z]*", ref)
     by_class = CLASS_LETTERS.get(letters[0].upper()) if letters else None
     if by_class is None:
-        raise ValueTextError(f"What kind of part is {ref}? Expected {EXPECTED}.", value=ref, expected=EXPECTED)
+        raise ValueTextError(
+            worded("parts.what_kind_of_part_is_expected", ref=ref, expected=EXPECTED), value=ref, expected=EXPECTED
+        )
     return by_class
 
 

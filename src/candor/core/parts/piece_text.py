@@ -9,6 +9,7 @@ from candor.core.parts.codes import Marked, read_mark
 from candor.core.parts.component import OnHand
 from candor.core.parts.part import UNITS, Kind
 from candor.core.quantities import engineering, parse_number
+from candor.core.worded import worded
 
 NUMBER = r"(\d+/\d+|\d+(?:[.,]\d+)?)"
 RATINGS = {
@@ -20,7 +21,7 @@ RATINGS = {
 FACTORS = {"": 1.0, "k": 1e3, "m": 1e-3}
 SAFETY = re.compile(r"\b(?:class\s+)?([XY][12])\b", re.IGNORECASE)
 SENSIBLE = {"capacitor": (1e-14, 1.0), "resistor": (1e-4, 1e14)}  # F, ohm
-EXAMPLES = {"capacitor": "22u 500V electrolytic", "resistor": "330k 1% 0.5W metal film"}
+EXAMPLES = {"capacitor": "22u 500V electrolytic", "resistor": worded("parts.k_w_metal_film")}
 TIMES = re.compile(r"^\s*(\d{1,2})\s*[x×]\s+", re.IGNORECASE)
 
 
@@ -56,9 +57,15 @@ def read_piece(text: str, kind: Kind) -> OnHand:
     low, high = SENSIBLE[kind]
     if not low <= marked.value <= high:
         raise CandorError(
-            f"“{text.strip()}” would be {engineering(marked.value, UNITS[kind])}. Example: {EXAMPLES[kind]}",
-            value=text, expected=EXAMPLES[kind],
-        )  # fmt: skip
+            worded(
+                "parts.would_be_example",
+                text=text.strip(),
+                value=engineering(marked.value, UNITS[kind]),
+                examples=EXAMPLES[kind],
+            ),
+            value=text,
+            expected=EXAMPLES[kind],
+        )
     tolerance = found["tolerance"] / 100 or marked.above or 0.0
     return OnHand(
         kind=kind,
@@ -86,5 +93,7 @@ def _value_and_make(words: list[str], kind: Kind, text: str) -> tuple[Marked, st
             return marked, " ".join(words[length:])
     why = f" {fault}" if fault else ""
     raise CandorError(
-        f"“{text.strip()}”: expected a value first, such as {expected}.{why}", value=text, expected=expected
+        worded("parts.expected_a_value_first_such_as", text=text.strip(), expected=expected, why=why),
+        value=text,
+        expected=expected,
     )

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from functools import lru_cache
 
 from candor.core.plan.shop import LAST_HOUR, SLOT, Deed, PlanError, Shop, slots
+from candor.core.worded import worded
 
 Starts = Mapping[str, int]  # minute at which each deed begins
 
@@ -55,7 +56,7 @@ class Hours:
         first = slots(ready)
         can = self._can(deed) >> first
         if not can:
-            raise PlanError(f"{deed.key} fits nowhere in the hours that are planned.", value=deed.key)
+            raise PlanError(worded("plan.fits_nowhere_in_the_hours_that", key=deed.key), value=deed.key)
         at = first + (can & -can).bit_length() - 1
         self._take(deed, at)
         return at * SLOT

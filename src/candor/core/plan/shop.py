@@ -13,6 +13,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 
 SLOT = 5  # min: finer than anybody keeps to, coarse enough that three weeks are some thousand slots
 LAST_HOUR = 60  # min before the shop closes in which no work with the power on begins or ends
@@ -148,7 +149,7 @@ def in_sequence(deeds: Sequence[Deed]) -> tuple[Deed, ...]:
     if len(done) < len(deeds):
         over = {deed.key for deed in done}
         names = " → ".join(_circle([d for d in deeds if d.key not in over]))
-        raise PlanError(f"These wait for each other in a circle: {names}.", value=names)
+        raise PlanError(worded("plan.these_wait_for_each_other_in", names=names), value=names)
     return tuple(done)
 
 

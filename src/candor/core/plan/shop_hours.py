@@ -9,6 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
+from candor.core.worded import worded
 
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 WEEK = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
@@ -16,7 +17,7 @@ DAY_PATTERN = (
     r"\d{4}-\d{2}-\d{2}|\d{1,2}(?:\.|st|nd|rd|th)?\s+[A-Za-z]{3,9}(?:\s+\d{4})?"
     r"|(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?|today|tomorrow"
 )
-EXAMPLES = "2026-03-31, 31 March, Friday"
+EXAMPLES = worded("plan.march_friday")
 USUAL_HOURS = "Mon-Fri 9:00-12:30, 13:00-17:30"
 USUAL_SHARED = "variable transformer 1"
 FARTHEST = 550  # days: a day named without its year is the next one, and not one just gone
@@ -47,7 +48,7 @@ def read_day(text: str, today: dt.date) -> dt.date:
         return found if found >= today - dt.timedelta(days=30) else dt.date(today.year + 1, named, int(day))
     except ValueError:
         raise ValueTextError(
-            f"“{text.strip()}” is not a day Candor can read. Examples: {EXAMPLES}.", value=text, expected="a day"
+            worded("plan.is_not_a_day_candor_can", text=text.strip(), examples=EXAMPLES), value=text, expected="a day"
         ) from None
 
 
@@ -95,14 +96,20 @@ def read_hours(text: str) -> Opening:
         first = found[1].casefold() if found else ""
         last = (found[2] or found[1]).casefold() if found else ""
         if found is None or first not in names or last not in names or names.index(last) < names.index(first):
-            raise ValueTextError(f"Candor cannot read the days in “{part}”. Example: {USUAL_HOURS}", value=part)
+            raise ValueTextError(
+                worded("plan.candor_cannot_read_the_days_in", part=part, usual_hours=USUAL_HOURS), value=part
+            )
         spans = tuple(_span(x, part) for x in found[3].split(","))
         if any(b > c for (_, b), (c, _) in itertools.pairwise(spans)):
-            raise ValueTextError(f"The hours in “{part}” run into each other. Example: {USUAL_HOURS}", value=part)
+            raise ValueTextError(
+                worded("plan.the_hours_in_run_into_each", part=part, usual_hours=USUAL_HOURS), value=part
+            )
         for place in range(names.index(first), names.index(last) + 1):
             days[place] = spans
     if not any(days):
-        raise ValueTextError(f"“{text.strip()}” opens the shop on no day. Example: {USUAL_HOURS}", value=text)
+        raise ValueTextError(
+            worded("plan.opens_the_shop_on_no_day", text=text.strip(), usual_hours=USUAL_HOURS), value=text
+        )
     return Opening(tuple(days))
 
 
@@ -112,9 +119,7 @@ def _span(text: str, part: str) -> tuple[int, int]:
         begin, end = (60 * int(found[n]) + int(found[n + 1] or 0) for n in (1, 3))
         if begin < end <= 24 * 60 and int(found[2] or 0) < 60 and int(found[4] or 0) < 60:
             return begin, end
-    raise ValueTextError(
-        f"Candor cannot read the hours “{text.strip()}” in “{part}”. Example: 9:00-12:30", value=text
-    )
+    raise ValueTextError(worded("plan.candor_cannot_read_the_hours_in", text=text.strip(), part=part), value=text)
 
 
 def read_clock(text: str) -> int:
@@ -127,7 +132,7 @@ def read_clock(text: str) -> int:
     """
     found = re.fullmatch(r"\s*(?:at\s+)?(\d{1,2})(?:[:.](\d{2}))?\s*", text)
     if found is None or int(found[1]) > 23 or int(found[2] or 0) > 59:
-        raise ValueTextError(f"“{text.strip()}” is not a time of the day. Example: 14:30", value=text)
+        raise ValueTextError(worded("plan.is_not_a_time_of_the", text=text.strip()), value=text)
     return 60 * int(found[1]) + int(found[2] or 0)
 
 
@@ -144,7 +149,7 @@ def read_shared(text: str) -> Mapping[str, int]:
         name, _, many = part.rpartition(" ")
         if not name.strip() or not many.isdigit() or int(many) > 99:
             raise ValueTextError(
-                f"“{part}” does not say what there is, and how many. Example: {USUAL_SHARED}", value=part
+                worded("plan.does_not_say_what_there_is", part=part, usual_shared=USUAL_SHARED), value=part
             )
         found[name.strip().casefold()] = int(many)
     return found

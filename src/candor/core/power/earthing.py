@@ -4,14 +4,10 @@ from __future__ import annotations
 
 import re
 
+from candor.core.worded import worded
+
 _WORKED_ON = re.compile(r"\b(cord|earth|plug|inlet)", re.IGNORECASE)
-EARTHING = (
-    "A cord with an earth is right for most old cases. Where the common lead is the case it can then no longer be "
-    "clipped to a live "
-    "chassis, and filter capacitors that floated now load the earth: a residual-current device may trip. Write it on "
-    "the label. Local "
-    "codes and licensed practice come first."
-)
+EARTHING = worded("power.a_cord_with_an_earth_is")
 
 
 def is_earthing(text: str) -> bool:

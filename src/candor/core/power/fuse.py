@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from candor.core.errors import RangeError
+from candor.core.quantities.show import in_unit
+from candor.core.worded import worded
 
 # The usual rated currents of miniature fuse-links, A: IEC 60127-2, from memory.
 RATED_AMPERES = (
@@ -32,15 +34,15 @@ def proposed_fuse(steady_amperes: float, inrush_amperes: float = 0.0) -> Fuse:
         Where no usual one does, or nothing flows.
     """
     if steady_amperes <= 0:
-        raise RangeError("A fuse is chosen by a current above 0 A.", value=f"{steady_amperes:g} A")
+        raise RangeError(worded("power.a_fuse_is_chosen_by_a"), value=in_unit(steady_amperes, "A", 6))
     for amperes in RATED_AMPERES:
         if amperes < ROOM * steady_amperes:
             continue
         if inrush_amperes <= 0:
-            return Fuse(amperes, False, "half as much again as flows steadily; no inrush was given")
+            return Fuse(amperes, False, worded("power.half_as_much_again_as_flows_steadily"))
         if inrush_amperes <= SLOW_BEARS * amperes:
-            return Fuse(amperes, True, "half as much again as flows steadily, and time-lag for the inrush")
+            return Fuse(amperes, True, worded("power.half_as_much_again_as_flows"))
     raise RangeError(
-        f"No usual fuse bears {steady_amperes:.3g} A steadily and {inrush_amperes:.3g} A at first.",
-        value=f"{steady_amperes:g} A",
+        worded("power.no_usual_fuse_bears_a_steadily", steady_amperes=steady_amperes, inrush_amperes=inrush_amperes),
+        value=in_unit(steady_amperes, "A", 6),
     )  # fmt: skip

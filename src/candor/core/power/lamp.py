@@ -10,6 +10,8 @@ from dataclasses import dataclass
 
 from candor.core.errors import RangeError
 from candor.core.parts.mains import Mains
+from candor.core.quantities.show import in_unit
+from candor.core.worded import worded
 
 LAMP_POWER = 0.55  # of the volts, to which a tungsten lamp's current goes: handbook figure, from memory
 LOAD_HIGH = 1.1  # times its plate's figure that a sound hot load takes at most: common practice, no source
@@ -54,7 +56,10 @@ def with_lamp(mains: Mains, lamp_watts: float, load_watts: float) -> LampAnswer:
         Where a wattage is not above zero.
     """
     if lamp_watts <= 0 or load_watts <= 0:
-        raise RangeError("A lamp and its load each take more than 0 W.", value=f"{min(lamp_watts, load_watts):g} W")
+        raise RangeError(
+            worded("power.a_lamp_and_its_load_each"),
+            value=in_unit(min(lamp_watts, load_watts), "W", 6),
+        )
     from scipy.optimize import brentq  # only where a lamp is calculated: the window is up before
 
     full, ohms = mains.volts, mains.volts**2 / load_watts
@@ -92,7 +97,7 @@ def proposed_lamp(mains: Mains, load_watts: float) -> LampAnswer:
     fitting = next((watts for watts in LAMP_WATTS if watts >= load_watts), None)
     if fitting is None:
         raise RangeError(
-            f"{load_watts:g} W is more than one lamp takes; use several beside each other, or the variable transformer alone.",
-            value=f"{load_watts:g} W",
+            worded("power.w_is_more_than_one_lamp", load_watts=load_watts),
+            value=in_unit(load_watts, "W", 6),
         )  # fmt: skip
     return with_lamp(mains, fitting, load_watts)

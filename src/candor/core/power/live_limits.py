@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from candor.core.worded import worded
+
 
 @dataclass(frozen=True)
 class LiveLimits:
@@ -16,11 +18,8 @@ class LiveLimits:
 
 DRY = LiveLimits(30.0, 42.4, 60.0)  # IEC 61010-1, 6.3.1, normal condition, from memory
 WET = LiveLimits(16.0, 22.6, 35.0)  # the same, in wet places and outdoors, from memory
-LIVE_WORK = "Live: clip on dead, one hand, someone in the house"  # in a line: fits where there is little room
-HOW = (
-    "Source at zero and off, or the plug out and measured, before a lead is moved; then clip the leads on, take the hands off, and "
-    "switch on. One hand behind the back, an insulated tool, somebody in the house who knows. Local codes come first."
-)
+LIVE_WORK = worded("power.live_clip_on_dead_one_hand")  # in a line: fits where there is little room
+HOW = worded("power.source_at_zero_and_off_or")
 
 
 def is_live(volts: float, alternating: bool, crest: float = 2**0.5, limits: LiveLimits = DRY) -> bool:
@@ -43,7 +42,14 @@ def is_live(volts: float, alternating: bool, crest: float = 2**0.5, limits: Live
 
 def say_live(applied: str) -> str:
     """Return the caution before a step at which something is live."""
-    return (
-        f"{applied} is live to touch: over {DRY.rms:g} V a.c. r.m.s., {DRY.peak:g} V peak or {DRY.direct:g} V d.c., and over "
-        f"{WET.rms:g} V, {WET.peak:g} V or {WET.direct:g} V where it is wet. {HOW}"
+    return worded(
+        "power.is_live_to_touch_over_v",
+        applied=applied,
+        rms=DRY.rms,
+        peak=DRY.peak,
+        direct=DRY.direct,
+        wet_rms=WET.rms,
+        wet_peak=WET.peak,
+        wet_direct=WET.direct,
+        how=HOW,
     )

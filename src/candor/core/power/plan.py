@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 
 Way = Literal["straight on", "series lamp", "variable transformer", "heaters first"]
 WATTS = "watts"
@@ -112,21 +113,30 @@ class Plan:
             Where it has no step, a band is upside down, or a cut line lies inside the band of its state.
         """
         if not self.steps:
-            raise PlanError(
-                "A plan needs at least one step. Example: warm: line 230 V; hold 5 min; read watts 20..40"
-            )
+            raise PlanError(worded("power.a_plan_needs_at_least_one"))
         for step in self.steps:
             for band in step.bands:
                 if band.low > band.high:
                     raise PlanError(
-                        f"{step.title}: {band.name} is read from {band.low:g} to {band.high:g}; the lower end stands first."
+                        worded(
+                            "power.is_read_from_to_the_lower",
+                            title=step.title,
+                            name=band.name,
+                            low=band.low,
+                            high=band.high,
+                        )
                     )
                 beyond = step.highest_cut(band.name)
                 if beyond < max(abs(band.low), abs(band.high)):
                     raise PlanError(
-                        f"{step.title}: {band.name} is cut beyond {beyond:g}, inside its band of {band.low:g} to "
-                        f"{band.high:g}: "
-                        "nothing could ever be as it should be. Raise the cut line or narrow the band."
+                        worded(
+                            "power.is_cut_beyond_inside_its_band",
+                            title=step.title,
+                            name=band.name,
+                            beyond=beyond,
+                            low=band.low,
+                            high=band.high,
+                        )
                     )
         return self
 

@@ -16,9 +16,10 @@ from functools import lru_cache
 from candor.core.errors import CandorError
 from candor.core.power.plan import Band, Cut, Expected, Plan, PlanError, PlanStep, Way, unit_of
 from candor.core.quantities import engineering, parse_quantity
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_unit, trimmed
+from candor.core.worded import worded
 
-EXPECTED = "line, hold, set, read, expect, cut, then or caution"
+EXPECTED = worded("power.line_hold_set_read_expect_cut")
 EXAMPLE = "warm: line 230 V; hold 5 min; read watts 20..40; cut watts beyond 60 W; then read every rail"
 _NUMBER = r"[+−-]?[\d.,]+\s?[A-Za-zµΩ]*"
 
@@ -29,7 +30,7 @@ def plan_lines(plan: Plan) -> str:
 
 
 def _line(step: PlanStep) -> str:
-    first = [f"line {trimmed(step.line_volts)} V" if step.line_volts else "line off"]
+    first = [worded("power.line_v", line_volts=trimmed(step.line_volts)) if step.line_volts else "line off"]
     first += [f"hold {say_seconds(step.hold_s)}"] if step.hold_s else []
     said = [f"set {words}" for words in step.settings]
     bands = [f"{b.name} {trimmed(b.low)}..{trimmed(b.high)} {unit_of(b.name)}" for b in step.bands]
@@ -39,7 +40,16 @@ def _line(step: PlanStep) -> str:
     for cut in step.cuts:
         after = f" after {say_seconds(cut.after_s)}" if cut.after_s else ""
         why = f", {cut.why}" if cut.why else ""
-        said.append(f"cut {cut.name} beyond {trimmed(cut.beyond)} {unit_of(cut.name)}{after}{why}")
+        said.append(
+            worded(
+                "power.cut_beyond",
+                name=cut.name,
+                beyond=trimmed(cut.beyond),
+                unit_of=unit_of(cut.name),
+                after=after,
+                why=why,
+            )
+        )
     said += [f"then {step.then}"] if step.then else []
     said += [f"caution {step.caution}"] if step.caution else []
     return "\n".join([f"{step.title}: {'; '.join(first)}", *(f"  {words}" for words in said)])
@@ -47,7 +57,7 @@ def _line(step: PlanStep) -> str:
 
 def say_seconds(seconds: float) -> str:
     """Return s as people write a time: ``30 s``, ``2 min``."""
-    return f"{trimmed(seconds / 60)} min" if seconds >= 60 and seconds % 30 == 0 else f"{trimmed(seconds)} s"
+    return in_unit(seconds / 60, "min") if seconds >= 60 and seconds % 30 == 0 else in_unit(seconds, "s")
 
 
 @lru_cache(maxsize=64)
@@ -68,9 +78,9 @@ def read_plan(text: str, way: Way, why: str) -> Plan:
         else:
             title, colon, rest = line.partition(":")
             if not colon or not title.strip():
-                raise PlanError(f"Line {number} has no name before a colon. Example: {EXAMPLE}")
+                raise PlanError(worded("power.line_has_no_name_before_a", number=number, example=EXAMPLE))
             if title.strip() in {step.title for step in steps}:
-                raise PlanError(f"Line {number}: “{title.strip()}” is there twice; each step has a name of its own.")
+                raise PlanError(worded("power.line_is_there_twice_each_step", number=number, title=title.strip()))
             steps.append(_with_clauses(number, PlanStep(title.strip(), 0.0), rest))
     return Plan(way, why, tuple(steps)).checked()
 
@@ -83,11 +93,11 @@ def _with_clauses(number: int, step: PlanStep, text: str) -> PlanStep:
         reader = _READERS.get(word.lower())
         try:
             if reader is None:
-                raise PlanError(f"“{clause}” begins with none of {EXPECTED}")
+                raise PlanError(worded("power.begins_with_none_of", clause=clause, expected=EXPECTED))
             step = reader(step, said.strip())
         except CandorError as error:
             raise PlanError(
-                f"Line {number}, “{clause}”: {str(error).rstrip('.')}. The plan stays as it was."
+                worded("power.line_the_plan_stays_as_it", number=number, clause=clause, error=str(error).rstrip("."))
             ) from None
     return step
 
@@ -95,7 +105,7 @@ def _with_clauses(number: int, step: PlanStep, text: str) -> PlanStep:
 def _seconds(text: str) -> float:
     match = re.fullmatch(r"([\d.,]+)\s*(s|sec|seconds?|min|minutes?|h|hours?)?", text.strip(), re.I)
     if match is None:
-        raise PlanError(f"“{text}” is not a time. Examples: 30 s, 2 min")
+        raise PlanError(worded("power.is_not_a_time_examples_s", text=text))
     value = parse_quantity(match[1], "s").value
     return value * {"m": 60, "h": 3600}.get((match[2] or "s")[0].lower(), 1)
 
@@ -109,7 +119,7 @@ def _line_volts(step: PlanStep, said: str) -> PlanStep:
 def _read(step: PlanStep, said: str) -> PlanStep:
     match = re.fullmatch(rf"(\S+)\s+({_NUMBER})\s*\.\.\s*({_NUMBER})", said)
     if match is None:
-        raise PlanError("expected a name and both ends, such as: read b1 270..310 V")
+        raise PlanError(worded("power.expected_a_name_and_both_ends"))
     name, unit = match[1].lower(), unit_of(match[1].lower())
     band = Band(name, parse_quantity(match[2], unit).value, parse_quantity(match[3], unit).value)
     return replace(step, bands=(*(b for b in step.bands if b.name != name), band))
@@ -118,7 +128,7 @@ def _read(step: PlanStep, said: str) -> PlanStep:
 def _cut(step: PlanStep, said: str) -> PlanStep:
     match = re.fullmatch(rf"(\S+)\s+(?:beyond|over|above)?\s*({_NUMBER}?)(?:\s+after\s+([^,]+))?(?:,\s*(.*))?", said)
     if match is None:
-        raise PlanError("expected a name and a value, such as: cut b1 beyond 350 V, over the capacitor's rating")
+        raise PlanError(worded("power.expected_a_name_and_a_value"))
     name = match[1].lower()
     cut = Cut(
         name,
@@ -132,7 +142,7 @@ def _cut(step: PlanStep, said: str) -> PlanStep:
 def _expect(step: PlanStep, said: str) -> PlanStep:
     match = re.fullmatch(r"(.*?)(?:\s+at\s+([\d.,]+\s*\w*))?", said)
     if match is None or not match[1]:
-        raise PlanError("expected what should happen, such as: expect click at 30 s")
+        raise PlanError(worded("power.expected_what_should_happen_such_as"))
     at = _seconds(match[2]) if match[2] else 0.0
     return replace(step, events=(*step.events, Expected(match[1], at, at / 2)))
 

@@ -10,6 +10,7 @@ from typing import Literal
 from candor.core.parts.mains import Mains
 from candor.core.power.plan import WATTS, Band, Cut, Expected, PlanStep
 from candor.core.power.rated import SURGE_S, surge_volts
+from candor.core.worded import worded
 
 RectifierTube = Literal["unknown", "directly heated", "indirectly heated", "mercury vapour", "solid state", "none"]
 SILENT = 0.20  # of a voltage, by which a drawing that says nothing of it may be off: common practice, no source
@@ -153,7 +154,7 @@ class StateMaker:
             held = min((c.beyond for c in cuts if c.name == name), default=math.inf)
             if math.isinf(held):
                 beyond = round(max(OVER * max(abs(low), abs(high)), 1.0), 1)
-                cuts = [*cuts, Cut(name, beyond, "over what its description has in this state")]
+                cuts = [*cuts, Cut(name, beyond, worded("power.over_what_its_description_has_in"))]
             low, high = max(low, -held), min(high, held)
             bands = [*(b for b in bands if b.name != name), Band(name, min(low, high), high)]
         return bands, cuts
@@ -168,15 +169,25 @@ class StateMaker:
             fuse = self.traits.fuse_amperes * self.mains.volts
             if not fuse:
                 return [], []
-            cut = Cut(WATTS, round(max(fuse * squared, 1.0), 1), "over what its fuse lets through", WATTS_CUT_S)
+            cut = Cut(
+                WATTS,
+                round(max(fuse * squared, 1.0), 1),
+                worded("power.over_what_its_fuse_lets_through"),
+                WATTS_CUT_S,
+            )
             return [Band(WATTS, 0.0, round(fuse * squared, 1))], [cut]
         low, high = (0.4, 1.1) if rails_up else HEATERS_SHARE
-        cut = Cut(WATTS, round(max(WATTS_CUT * watts * squared, 1.0), 1), "over what its plate says", WATTS_CUT_S)
+        cut = Cut(
+            WATTS,
+            round(max(WATTS_CUT * watts * squared, 1.0), 1),
+            worded("power.over_what_its_plate_says"),
+            WATTS_CUT_S,
+        )
         return [Band(WATTS, round(low * watts * squared, 1), round(high * watts * squared, 1))], [cut]
 
     def _rail(self, rail: Rail, ratio: float, up: bool, drawing: bool) -> tuple[list[Band], list[Cut]]:
         if not up:
-            return [Band(rail.name, -5.0, 5.0)], [Cut(rail.name, 10.0, "nothing should be there yet")]
+            return [Band(rail.name, -5.0, 5.0)], [Cut(rail.name, 10.0, worded("power.nothing_should_be_there_yet"))]
         sign = -1 if rail.volts < 0 else 1
         low, top, beyond, why = self._expected(rail, ratio, drawing)
         cuts = [Cut(rail.name, round(beyond, 1), why)]
@@ -184,9 +195,11 @@ class StateMaker:
             surge = surge_volts(rail.rated_volts, self.traits.measured_good, rail.surge_volts)
             # A surge is of the first half minute, before the tubes draw; afterwards its rating is the end.
             brief = min(surge, beyond) if not drawing else rail.rated_volts
-            cuts = [Cut(rail.name, round(brief, 1), "over what its capacitor bears")]
+            cuts = [Cut(rail.name, round(brief, 1), worded("power.over_what_its_capacitor_bears"))]
             if brief > rail.rated_volts:
-                cuts.append(Cut(rail.name, round(rail.rated_volts, 1), "over its capacitor's rating", SURGE_S))
+                cuts.append(
+                    Cut(rail.name, round(rail.rated_volts, 1), worded("power.over_its_capacitor_s_rating"), SURGE_S)
+                )
         # Never a band that runs over its own cut line.
         top = min(round(top, 1), max(c.beyond for c in cuts))
         ends = sorted((sign * min(round(low, 1), top), sign * top))
@@ -198,16 +211,16 @@ class StateMaker:
         if rail.regulated:
             top = volts * (1 + rail.regulated)
             low = volts * (1 - rail.regulated) if drawing and ratio >= REGULATES_FROM and not rail.delayed else 0.0
-            return low, top, OVER * top, "over what its regulator holds"
+            return low, top, OVER * top, worded("power.over_what_its_regulator_holds")
         loaded = volts * ratio
         if drawing:
             low, top = (1 - SILENT) * loaded, (1 + SILENT) * loaded
-            return low, top, OVER * top, "over what it should be with the tubes drawing"
+            return low, top, OVER * top, worded("power.over_what_it_should_be_with")
         cold = rail.no_load_volts * ratio if rail.no_load_volts else NO_LOAD * loaded
         low = 0.0 if rail.delayed else (1 - SILENT) * loaded
         # Between what it is with the tubes drawing and what it reaches before they do.
         beyond = 1.02 * max(cold, (1 + SILENT) * loaded)
-        return low, max(cold, loaded), beyond, "over what it reaches with nothing drawn"
+        return low, max(cold, loaded), beyond, worded("power.over_what_it_reaches_with_nothing")
 
     def _presets(self) -> tuple[str, ...]:
         quiet = {
@@ -229,7 +242,7 @@ class StateMaker:
             WARM_S,
             drawing=True,
             events=events,
-            then="read every rail, and keep it: it is this unit's own drawing",
+            then=worded("power.read_every_rail_and_keep_it"),
         )
 
     def events(self, *more: Expected) -> tuple[Expected, ...]:

@@ -10,22 +10,14 @@ from candor.core.power.lamp import LAMP_HOLD_S, lamp_cut, proposed_lamp
 from candor.core.power.plan import WATTS, Band, Cut, Expected, Plan, PlanStep
 from candor.core.power.power_states import TUBE_STARTS, StateMaker, SupplyTraits
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
-ISOLATES_NOT = "A variable transformer and a lamp isolate nothing: the chassis may still be live."
-NOTHING_KNOWN = "Its power consumption is unknown: watch the wattmeter, and pull the plug at the first doubt."
-CHOSEN = (
-    "Straight on with a wattmeter, chosen on purpose: the electrolytics were measured "
-    "good, and nothing blocks power-up."
-)
-LIVE = (
-    "Heaters in series and no transformer: the chassis is one side of the mains. An isolation transformer goes before "
-    "it, with nothing "
-    "else behind it; then the residual-current device upstream sees nothing, one fault stays unseen, and an earthed "
-    "clip undoes it. It "
-    "protects you from one hand to earth, not from hand to hand. Local codes and licensed practice come first."
-)
-TUBE_BURSTS = "The picture tube holds kilovolts and bursts inwards: glasses, no tool near its neck. A still spot burns the screen."
-MERCURY = "Mercury vapour: upright, heater alone for 60 s before any plate voltage. Where it breaks, air the room and leave."
+ISOLATES_NOT = worded("power.a_variable_transformer_and_a_lamp")
+NOTHING_KNOWN = worded("power.its_power_consumption_is_unknown_watch")
+CHOSEN = worded("power.straight_on_with_a_wattmeter_chosen")
+LIVE = worded("power.heaters_in_series_and_no_transformer")
+TUBE_BURSTS = worded("power.the_picture_tube_holds_kilovolts_and")
+MERCURY = worded("power.mercury_vapour_upright_heater_alone_for")
 
 
 def proposed_plan(traits: SupplyTraits, mains: Mains, measured_volts: float = 0.0) -> Plan:
@@ -61,9 +53,11 @@ def _lamp_step(made: StateMaker) -> PlanStep | None:
     except CandorError:
         return None
     beyond = round(lamp_cut(made.mains, lamp.lamp_watts, watts), 1)
-    words = (
-        f"lamp {trimmed(lamp.lamp_watts)} W in series (incandescent or halogen): about {lamp.load_volts:.0f} V left "
-        f"for the set, {lamp.line_watts:.0f} W from the line, where a short takes the lamp's own {trimmed(lamp.lamp_watts)} W"
+    words = worded(
+        "power.lamp_w_in_series_incandescent_or",
+        lamp_watts=trimmed(lamp.lamp_watts),
+        load_volts=lamp.load_volts,
+        line_watts=lamp.line_watts,
     )
     then = (
         "a lamp still as bright after a minute is a short: plug out. Before that a short cannot be told from cold heaters. "
@@ -79,10 +73,10 @@ def _lamp_step(made: StateMaker) -> PlanStep | None:
         settings=(words, *quiet.settings),
         bands=(Band(WATTS, low, beyond), *(Band(b.name, min(b.low, 0.0), max(b.high, 0.0)) for b in bands)),
         cuts=(
-            Cut(WATTS, beyond, "more than a sound set takes behind this lamp: it may be a short", LAMP_HOLD_S),
+            Cut(WATTS, beyond, worded("power.more_than_a_sound_set_takes"), LAMP_HOLD_S),
             *(c for c in quiet.cuts if c.name != WATTS),
         ),
-        events=(Expected("a flash, then dim", 1.0, 1.0),),
+        events=(Expected(worded("power.a_flash_then_dim"), 1.0, 1.0),),
         then=then,
         caution=ISOLATES_NOT,
     )
@@ -102,7 +96,7 @@ def _live_chassis(made: StateMaker) -> Plan:
     steps = (*((lamp,) if lamp else ()), up, made.warm())
     return Plan(
         "series lamp",
-        "Heaters in series behind an isolation transformer: they take a rush at first, which the lamp bears.",
+        worded("power.heaters_in_series_behind_an_isolation"),
         steps,
     )
 
@@ -118,7 +112,7 @@ def _held_off(made: StateMaker) -> Plan:
         events=made.events(Expected("glow", 20.0, 15.0)),
         first=True,
         caution=_picture(made.traits, ISOLATES_NOT),
-        then="off, plug out, discharge, put back what was taken out",
+        then=worded("power.off_plug_out_discharge_put_back"),
     )
     click = (Expected("click", 30.0, 20.0),) if made.traits.delay_relay else ()
     rails = made.step(
@@ -127,14 +121,10 @@ def _held_off(made: StateMaker) -> Plan:
         120.0,
         drawing=False,
         events=made.events(*click),
-        then="the reference rail first: the others hang on it",
+        then=worded("power.the_reference_rail_first_the_others"),
     )
     full = made.step("full line", 1.0, 300.0, drawing=False, events=click)
-    why = (
-        f"{what} holds the rails off at a low line, so a slow rise does nothing: heaters alone at "
-        f"{100 * TUBE_STARTS:.0f} % with the rectifier "
-        "or the relay out, then the rails."
-    )
+    why = worded("power.holds_the_rails_off_at_a", what=what, tube_starts=100 * TUBE_STARTS)
     return Plan("heaters first", why, (heaters, rails, full, made.warm()))
 
 
@@ -148,19 +138,19 @@ def _mercury(made: StateMaker) -> Plan:
         first=True,
         caution=MERCURY,
         events=made.events(Expected("glow", 20.0, 15.0)),
-        then="only then plate voltage",
+        then=worded("power.only_then_plate_voltage"),
     )
     full = made.step(
         "full line",
         1.0,
         300.0,
         drawing=False,
-        events=(Expected("blue glow that follows the load", 2.0, 2.0),),
-        then="at a flicker or a flash back off at once",
+        events=(Expected(worded("power.blue_glow_that_follows_the_load"), 2.0, 2.0),),
+        then=worded("power.at_a_flicker_or_a_flash"),
     )
     return Plan(
         "heaters first",
-        "Mercury vapour must be warm before it sees plate voltage, or it arcs back.",
+        worded("power.mercury_vapour_must_be_warm_before"),
         (heaters, full, made.warm()),
     )
 
@@ -171,10 +161,10 @@ def _solid_state(made: StateMaker) -> Plan:
     if made.traits.straight_on and made.traits.measured_good:
         return Plan("straight on", CHOSEN, (_full_line(made, drawing=True, first=True), made.warm()))
     if lamp is None:
-        return _slowly(made, "Solid state draws at once, and what it takes is not known")
+        return _slowly(made, worded("power.solid_state_draws_at_once_and"))
     return Plan(
         "series lamp",
-        "Solid state draws at once: a lamp first, then the line with a wattmeter.",
+        worded("power.solid_state_draws_at_once_a"),
         (lamp, full, made.warm()),
     )
 
@@ -192,14 +182,12 @@ def _slowly(made: StateMaker, why: str) -> Plan:
     """Up from zero by a variable transformer with a wattmeter, where nothing says how large a lamp or how much it may take."""
     caution = _picture(made.traits, f"{ISOLATES_NOT} {NOTHING_KNOWN}")
     first = made.step("at 25 %", 0.25, 300.0, drawing=False, first=True, events=made.events(), caution=caution,
-                      then="watts rising at constant volts, or a smell: plug out")  # fmt: skip
+                      then=worded("power.watts_rising_at_constant_volts_or"))  # fmt: skip
     more = (("at 50 %", 0.5), ("at 75 %", 0.75), ("full line", 1.0))
     steps = (first, *(made.step(title, share, 300.0, drawing=False) for title, share in more))
     return Plan(
         "variable transformer",
-        f"{why}: a variable transformer up from zero with a wattmeter in the line, the electrolytics measured "
-        "first. Write down the "
-        "watts or the fuse of its plate, and Candor can size a lamp and a cut line.",
+        worded("power.a_variable_transformer_up_from_zero", why=why),
         (*steps, made.warm()),
     )
 
@@ -213,34 +201,24 @@ def _directly(made: StateMaker) -> Plan:
         events=made.events(Expected("glow", 5.0, 5.0)),
         first=True,
         caution=_picture(made.traits, ISOLATES_NOT),
-        then="watts rising at constant volts: off",
+        then=worded("power.watts_rising_at_constant_volts_off"),
     )
     more = made.step("at 85 %", 0.85, 300.0, drawing=False)
     full = made.step("full line", 1.0, 300.0, drawing=False)
-    why = (
-        "A directly heated rectifier conducts within a second, the tubes draw after ten and more: the rails see their "
-        "open-circuit peak. A variable "
-        f"transformer spares them; under {100 * TUBE_STARTS:.0f} % of the line such a rectifier passes nothing and reforms nothing."
-    )
+    why = worded("power.a_directly_heated_rectifier_conducts_within", tube_starts=100 * TUBE_STARTS)
     return Plan("variable transformer", why, (slow, more, full, made.warm()))
 
 
 def _indirectly(made: StateMaker) -> Plan:
     lamp = _lamp_step(made)
-    glow, then = (Expected("glow", 20.0, 15.0),), "watts rising at constant volts: off"
+    glow, then = (Expected("glow", 20.0, 15.0),), worded("power.watts_rising_at_constant_volts_off")
     if made.traits.straight_on and made.traits.measured_good:
         full = _full_line(made, drawing=False, first=True, events=glow, then=then)
         return Plan("straight on", CHOSEN, (full, made.warm()))
     if lamp is None:
-        return _slowly(
-            made, "An indirectly heated rectifier comes up with the tubes, but what the set takes is not known"
-        )
+        return _slowly(made, worded("power.an_indirectly_heated_rectifier_comes_up_with"))
     full = _full_line(made, drawing=False, first=False, events=glow, then=then)
-    why = (
-        "An indirectly heated rectifier comes up with the tubes. A lamp first shows a short; straight on may "
-        "be chosen by name once "
-        "the electrolytics were measured good."
-    )
+    why = worded("power.an_indirectly_heated_rectifier_comes_up")
     return Plan("series lamp", why, (lamp, full, made.warm()))
 
 
@@ -249,19 +227,16 @@ def _silicon(made: StateMaker) -> Plan:
     first = made.step("at 25 %", 0.25, 300.0, drawing=False, first=True, events=made.events(), caution=caution)
     more = (("at 50 %", 0.5), ("at 75 %", 0.75), ("full line", 1.0))
     steps = (first, *(made.step(title, share, 300.0, drawing=False) for title, share in more))
-    why = (
-        "A solid-state rectifier conducts from the first volt: slowly, so that filters reform, and the tubes draw "
-        "before the crest is reached."
-    )
+    why = worded("power.a_solid_state_rectifier_conducts_from")
     return Plan("variable transformer", why, (*steps, made.warm()))
 
 
 def _unknown(made: StateMaker) -> Plan:
     lamp = _lamp_step(made)
     if lamp is None:
-        return _slowly(made, "Neither the rectifier nor the watts nor the fuse is known")
+        return _slowly(made, worded("power.neither_the_rectifier_nor_the_watts"))
     full = _full_line(made, drawing=False, first=False)
-    why = "What rectifies is not known: a lamp in series first, behind which a short does no harm."
+    why = worded("power.what_rectifies_is_not_known_a")
     return Plan("series lamp", why, (lamp, full, made.warm()))
 
 

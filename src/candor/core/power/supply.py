@@ -11,6 +11,7 @@ from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.time_steps import Envelope, March
 from candor.core.errors import RangeError
 from candor.core.quantities import parse_quantity
+from candor.core.worded import worded
 
 MOST_NODES = 100  # a shop's supplies have ten to thirty; each costs time at every step
 TEN_CYCLES = 10
@@ -79,9 +80,9 @@ def calculate_supply(
     count = len(netlist.nodes)
     if count > MOST_NODES:
         raise RangeError(
-            f"The netlist has {count} nodes; a supply has {MOST_NODES} at most.",
+            worded("power.the_netlist_has_nodes_a_supply", count=count, most_nodes=MOST_NODES),
             value=str(count),
-            expected=f"{MOST_NODES} nodes at most",
+            expected=worded("power.nodes_at_most", most_nodes=MOST_NODES),
         )
     march = March(netlist)
     envelope = march.run(

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from candor.core.errors import ValueTextError
 from candor.core.quantities import parse_quantity
+from candor.core.worded import worded
 
 EXAMPLE = "C1 256 V, C2 224 V, C2 ripple 0.4 V, line 118 of 120 V, winding open 221 V"
 _V = r"([\d.,]+\s?(?:m?V|kV)?)"
@@ -47,24 +48,30 @@ def read_measured(text: str, sections: int) -> SupplyRead:
         elif match := _LINE.fullmatch(words):
             line, nominal = _volts(match[1]), _volts(match[2])
             if not 0.5 < line / nominal < 1.3:
-                raise ValueTextError(f"“{words}”: that line is {line / nominal:.2f} of its nominal.", value=words)
+                raise ValueTextError(
+                    worded("power.that_line_is_of_its_nominal", words=words, line=line / nominal), value=words
+                )
             found = replace(found, line_ratio=line / nominal)
         elif match := _OPEN.fullmatch(words):
             found = replace(found, open_volts=_volts(match[1]))
         else:
-            raise ValueTextError(f"Candor cannot read “{words}” here. Example: {EXAMPLE}", value=words)
+            raise ValueTextError(
+                worded("power.candor_cannot_read_here_example", words=words, example=EXAMPLE), value=words
+            )
     return found
 
 
 def _volts(text: str) -> float:
     volts = parse_quantity(text, "V").value
     if not 0 < volts <= MOST_V:
-        raise ValueTextError(f"“{text}” is no voltage of such a supply. Example: {EXAMPLE}", value=text)
+        raise ValueTextError(worded("power.is_no_voltage_of_such_a", text=text, example=EXAMPLE), value=text)
     return volts
 
 
 def _which(number: int, sections: int, words: str) -> int:
     if not 1 <= number <= sections:
         listed = ", ".join(f"C{i + 1}" for i in range(sections))
-        raise ValueTextError(f"“{words}”: the capacitors of this supply are {listed}.", value=words)
+        raise ValueTextError(
+            worded("power.the_capacitors_of_this_supply_are", words=words, listed=listed), value=words
+        )
     return number

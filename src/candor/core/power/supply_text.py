@@ -11,8 +11,9 @@ from candor.core.errors import CandorError, ValueTextError
 from candor.core.power.typed import RectifierKind, Section, Shape, TypedSupply
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
-EXAMPLE = "300-0-300 V, 150 ohm, vacuum 45 V at 110 mA, 16 uF 450 V, choke 8 H 220 ohm, 32 uF 450 V, load 90 mA, tubes after 12 s"
+EXAMPLE = worded("power.v_ohm_vacuum_v_at_ma")
 _N = r"[\d.,]+\s?"
 _UNIT = r"[A-Za-zµΩ]*"
 
@@ -28,7 +29,7 @@ class _Reading:
 def _winding(found: _Reading, match: re.Match[str]) -> None:
     one, other = (parse_quantity(match[k], "V").value for k in (1, 2))
     if one != other:
-        raise ValueTextError("the halves of a centre-tapped winding are alike. Example: 300-0-300 V", value=match[0])
+        raise ValueTextError(worded("power.the_halves_of_a_centre_tapped"), value=match[0])
     found.supply = replace(found.supply, volts=one, shape="centre-tapped")
 
 
@@ -36,7 +37,7 @@ def _volts(found: _Reading, match: re.Match[str]) -> None:
     word = (match[2] or "").lower()
     shape: Shape = "bridge" if "bridge" in word else "half-wave" if "half" in word else "centre-tapped"
     if not word:
-        raise ValueTextError("a winding is centre-tapped, 300-0-300 V, or says bridge or half-wave", value=match[0])
+        raise ValueTextError(worded("power.a_winding_is_centre_tapped_v"), value=match[0])
     found.supply = replace(found.supply, volts=parse_quantity(match[1], "V").value, shape=shape)
 
 
@@ -53,9 +54,9 @@ def _ohms(found: _Reading, match: re.Match[str]) -> None:
 
 
 def _regulation(found: _Reading, match: re.Match[str]) -> None:
-    share = parse_number(match[1], "per cent such as 8") / 100
+    share = parse_number(match[1], worded("power.per_cent_such_as_2")) / 100
     if not 0 <= share < 1:
-        raise ValueTextError("a regulation lies between 0 and 100 %, usually 5 to 15 %", value=match[0])
+        raise ValueTextError(worded("power.a_regulation_lies_between_and_usually"), value=match[0])
     found.supply = replace(found.supply, regulation=share)
 
 
@@ -94,9 +95,9 @@ def _peak(found: _Reading, match: re.Match[str]) -> None:
 
 
 def _control(found: _Reading, match: re.Match[str]) -> None:
-    share = parse_number(match[1], "per cent such as 10") / 100
+    share = parse_number(match[1], worded("power.per_cent_such_as")) / 100
     if not 0 < share < 1:
-        raise ValueTextError("a line control goes down by some per cent, such as 10 %", value=match[0])
+        raise ValueTextError(worded("power.a_line_control_goes_down_by"), value=match[0])
     found.supply = replace(found.supply, line_control=share)
 
 
@@ -143,26 +144,32 @@ def read_supply(text: str, hertz: float) -> TypedSupply:
                 break
         else:
             raise ValueTextError(
-                f"Candor cannot read “{clause}” as part of a supply. Example: {EXAMPLE}",
+                worded("power.candor_cannot_read_as_part_of", clause=clause, example=EXAMPLE),
                 value=clause,
                 expected=EXAMPLE,
             )
     supply = found.supply
     if not supply.volts or not supply.sections:
         lacking = "the winding's volts" if not supply.volts else "a capacitor"
-        raise ValueTextError(f"{lacking} is missing. Example: {EXAMPLE}", value=text, expected=EXAMPLE)
+        raise ValueTextError(
+            worded("power.is_missing_example", lacking=lacking, example=EXAMPLE), value=text, expected=EXAMPLE
+        )
     return supply
 
 
 def say_supply(supply: TypedSupply) -> tuple[str, ...]:
     """Return how a supply was understood, in a few words each: V, ohm, F, H, A, s."""
     volts = trimmed(supply.volts)
-    winding = f"{volts}-0-{volts} V" if supply.shape == "centre-tapped" else f"{volts} V {supply.shape}"
+    winding = (
+        worded("power.v_3", volts=volts)
+        if supply.shape == "centre-tapped"
+        else worded("power.v_2", volts=volts, shape=supply.shape)
+    )
     said = [f"{winding}, {engineering(supply.ohms, 'ohm', 3)} a side", f"{supply.rectifier} rectifier"]
     for section in supply.sections:
         before = [f"{trimmed(section.henry)} H"] if section.henry else []
         before += [engineering(section.series_ohms, "ohm", 3)] if section.series_ohms else []
-        rated = f" {trimmed(section.rated_volts)} V" if section.rated_volts else ""
+        rated = worded("power.v", rated_volts=trimmed(section.rated_volts)) if section.rated_volts else ""
         said.append(" ".join((*before, engineering(section.farad, "F", 3))) + rated)
     said.append(f"{engineering(supply.load_amperes, 'A', 3)} drawn" if supply.load_amperes else "nothing drawn")
-    return (*said, *([f"tubes after {trimmed(supply.warm_s)} s"] if supply.warm_s else []))
+    return (*said, *([worded("power.tubes_after_s", warm_s=trimmed(supply.warm_s))] if supply.warm_s else []))

@@ -10,6 +10,7 @@ from typing import Literal
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.errors import RangeError
 from candor.core.power.supply import SupplyAnswer, calculate_supply
+from candor.core.worded import worded
 
 Shape = Literal["centre-tapped", "bridge", "half-wave"]
 RectifierKind = Literal["silicon", "selenium", "mercury", "vacuum"]
@@ -96,7 +97,7 @@ class TypedSupply:
     def netlist(self, line_ratio: float = 1.0, warm: bool = False) -> Netlist:
         """Return the circuit; `warm` where the tubes draw from the start."""
         if not self.sections:
-            raise RangeError("A supply has at least one capacitor in its filter.", expected="such as 32 uF 450 V")
+            raise RangeError(worded("power.a_supply_has_at_least_one"), expected=worded("power.such_as_uf_v"))
         kind = self._curve()
         wave = f"sin(0 {self.open_volts(line_ratio):.9g} {self.hertz:g})"
         series = [f"R1 a a1 {self.ohms:.9g}"]
@@ -124,7 +125,7 @@ class TypedSupply:
         for number, section in enumerate(self.sections, 1):
             before = section.series_ohms + (self.dropper_ohms if number == min(2, len(self.sections)) else 0.0)
             if section.henry:
-                lines.append(f"L{number} {at} n{number} {section.henry:.9g} r={before:.9g}")
+                lines.append(worded("power.l_n_r", number=number, at=at, henry=section.henry, before=before))
             elif before:
                 lines.append(f"R1{number} {at} n{number} {before:.9g}")
             if section.henry or before:

@@ -12,6 +12,7 @@ import re
 from collections.abc import Callable
 
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.worded import worded
 
 # Root mean square of 1 peak to peak, by definition of each shape.
 RMS_OF_PEAK_TO_PEAK = {"sine": 1 / (2 * math.sqrt(2)), "square": 0.5, "triangle": 1 / (2 * math.sqrt(3))}
@@ -61,14 +62,14 @@ def of_one_standard(text: str) -> str:
         return text
     first, joins = two["one"], two["how"].lower() != "by"
     way = (
-        f"Record the resistor as a standard of its own, join it with the meter at Standards (such as V / R in A), and type {first}"
+        worded("quantities.record_the_resistor_as_a_standard", first=first)
         if joins
-        else f"Type what the standard shows alone: {first}"
+        else worded("quantities.type_what_the_standard_shows_alone", first=first)
     )
     raise ValueTextError(
-        f"“{text.strip()}” is made of two values, and its U is that of both; one standard cannot give it. {way}.",
+        worded("quantities.is_made_of_two_values_and", text=text.strip(), way=way),
         value=text,
-        expected="what the standard shows",
+        expected=worded("quantities.what_the_standard_shows"),
     )
 
 
@@ -79,13 +80,13 @@ def _of_two(match: re.Match[str], expected: str, read: Read) -> tuple[float, str
             return None
         whole, part = read(one, "s"), read(other, "s")
         if not 0 <= part < whole:
-            raise RangeError(f"{one} cannot be shorter than the {other} it was seen with.", value=match[0])
-        return math.sqrt(whole**2 - part**2), f"{one} seen with {other}: squares subtracted"
+            raise RangeError(worded("quantities.cannot_be_shorter_than_the_it", one=one, other=other), value=match[0])
+        return math.sqrt(whole**2 - part**2), worded("quantities.seen_with_squares_subtracted", one=one, other=other)
     if expected not in ("A", "W"):
         return None
     volts, ohms = read(one, "V"), read(other, "ohm")
     if ohms <= 0:
-        raise RangeError(f"{other} is not a resistance to divide by. Expected: one above zero.", value=other)
+        raise RangeError(worded("quantities.is_not_a_resistance_to_divide", other=other), value=other)
     return (volts / ohms if expected == "A" else volts**2 / ohms), f"{one} {how} {other}"
 
 
@@ -94,7 +95,7 @@ def _of_peaks(match: re.Match[str], text: str, expected: str, read: Read) -> tup
     factor = RMS_OF_PEAK_TO_PEAK.get(shape)
     if factor is None:
         raise ValueTextError(
-            f"“{text}”: of which shape? The r.m.s. value depends on it. Examples: 14 Vpp sine, 10 Vpp square",
+            worded("quantities.of_which_shape_the_r_m", text=text),
             value=text,
         )
     peak = match["how"].lower() in ("peak", "pk")

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 from candor.core.errors import RangeError, UnitError, ValueTextError
 from candor.core.grammar import parser_of
 from candor.core.quantities.units import suffix_meaning
+from candor.core.worded import worded
 
 if TYPE_CHECKING:
     from lark import Lark
@@ -95,15 +96,13 @@ def parse_formula(text: str) -> Formula:
     from lark.exceptions import UnexpectedInput
 
     if not text.strip() or len(text) > LONGEST:
-        raise ValueTextError(
-            f"A formula of {len(text)} characters cannot be read. Example: (plus - minus) / 2", value=text
-        )
+        raise ValueTextError(worded("quantities.a_formula_of_characters_cannot_be", text=len(text)), value=text)
     try:
         tree = _parser().parse(text)
     except UnexpectedInput as error:
         column = getattr(error, "column", 0)
         raise ValueTextError(
-            f"“{text}” cannot be read at column {column}. Expected: a formula such as (plus - minus) / 2.", value=text
+            worded("quantities.cannot_be_read_at_column_expected", text=text, column=column), value=text
         ) from None
     names: list[str] = []
     term = _term(tree, names)
@@ -121,7 +120,7 @@ def _term(tree: object, names: list[str]) -> Term:
             meaning = suffix_meaning(str(children[1]).strip(), None)
             if meaning is None or (meaning[1] is not None and meaning[1] not in DIMENSIONS):
                 raise ValueTextError(
-                    f"“{children[1]}” is not a unit a formula can use. Example: 50ohm", value=str(children[1])
+                    worded("quantities.is_not_a_unit_a_formula", children=children[1]), value=str(children[1])
                 )
             factor, dimension = meaning[0], DIMENSIONS[meaning[1] or "1"]
         return Term("number", number=float(children[0]) * factor, dimension=dimension)
@@ -146,7 +145,12 @@ def check_units(formula: Formula, units: Mapping[str, str], expected: str) -> No
     found = _dimension(formula.term, formula, units)
     if found != DIMENSIONS[expected]:
         raise UnitError(
-            f"“{formula.text}” comes out in {say_dimension(found)}, and {say_dimension(DIMENSIONS[expected])} was expected.",
+            worded(
+                "quantities.comes_out_in_and_was_expected",
+                text=formula.text,
+                found=say_dimension(found),
+                dimensions=say_dimension(DIMENSIONS[expected]),
+            ),
             value=formula.text,
             expected=expected,
         )
@@ -165,7 +169,7 @@ def _dimension(term: Term, formula: Formula, units: Mapping[str, str]) -> Dimens
         if term.name not in units:
             known = ", ".join(units) or "none"
             raise ValueTextError(
-                f"“{term.name}” in “{formula.text}” names nothing; there are {known}.",
+                worded("quantities.in_names_nothing_there_are", name=term.name, text=formula.text, known=known),
                 value=term.name,
                 expected=known,
             )
@@ -176,7 +180,12 @@ def _dimension(term: Term, formula: Formula, units: Mapping[str, str]) -> Dimens
     if term.what in ("add", "subtract"):
         if inner[0] != inner[1]:
             raise UnitError(
-                f"“{formula.text}” mixes units: {say_dimension(inner[0])} and {say_dimension(inner[1])} cannot be added.",
+                worded(
+                    "quantities.mixes_units_and_cannot_be_added",
+                    text=formula.text,
+                    first=say_dimension(inner[0]),
+                    inner=say_dimension(inner[1]),
+                ),
                 value=formula.text,
             )
         return inner[0]
@@ -186,14 +195,19 @@ def _dimension(term: Term, formula: Formula, units: Mapping[str, str]) -> Dimens
         return _combined(inner[0], inner[1], -1)
     if term.what == "raise":
         if inner[1] != NONE or term.terms[1].what not in ("number", "negate"):
-            raise UnitError(f"“{formula.text}” raises to a power that is not a bare number.", value=formula.text)
+            raise UnitError(worded("quantities.raises_to_a_power_that_is", text=formula.text), value=formula.text)
         power = Fraction(_value(term.terms[1], {}).value).limit_denominator(12)
         return (inner[0][0] * power, inner[0][1] * power, inner[0][2] * power)
     if term.what == "sqrt":
         return (inner[0][0] / 2, inner[0][1] / 2, inner[0][2] / 2)
     if term.what in ("ln", "log10", "exp") and inner[0] != NONE:
         raise UnitError(
-            f"“{formula.text}” takes {term.what} of {say_dimension(inner[0])}; only of a ratio it means something.",
+            worded(
+                "quantities.takes_of_only_of_a_ratio",
+                text=formula.text,
+                what=term.what,
+                first=say_dimension(inner[0]),
+            ),
             value=formula.text,
         )
     return inner[0]
@@ -223,17 +237,22 @@ def calculate(formula: Formula, values: Mapping[str, float]) -> Calculated:
     try:
         found = _value(formula.term, values)
     except ZeroDivisionError:
-        raise RangeError(f"“{formula.text}” divides by zero with what was read.", value=formula.text) from None
+        raise RangeError(
+            worded("quantities.divides_by_zero_with_what_was", text=formula.text), value=formula.text
+        ) from None
     except (ValueError, OverflowError):
         raise RangeError(
-            f"“{formula.text}” takes a root, a power or a logarithm of what has none.", value=formula.text
+            worded("quantities.takes_a_root_a_power_or", text=formula.text), value=formula.text
         ) from None
     except KeyError as error:
         raise RangeError(
-            f"“{formula.text}” needs {error.args[0]}, and that was not read.", value=formula.text
+            worded("quantities.needs_and_that_was_not_read", text=formula.text, first=error.args[0]),
+            value=formula.text,
         ) from None
     if not math.isfinite(found.value):
-        raise RangeError(f"“{formula.text}” comes out without bounds with what was read.", value=formula.text)
+        raise RangeError(
+            worded("quantities.comes_out_without_bounds_with_what", text=formula.text), value=formula.text
+        )
     return found
 
 

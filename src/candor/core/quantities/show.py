@@ -141,6 +141,11 @@ def trimmed(value: float, digits: int = 4) -> str:
     return text.replace("-", MINUS)
 
 
+def in_unit(value: float, unit: str, digits: int = 4) -> str:
+    """Return ``12.5 V``: a figure as `trimmed` shows it, in a unit that it keeps; `engineering` chooses a prefix."""
+    return f"{trimmed(value, digits)} {unit}"
+
+
 def power_of_ten(power: int) -> str:
     """Return ``10⁻⁸`` for -8."""
     return f"10{str(power).translate(RAISED)}"

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from candor.core.errors import DateError, UnitError, ValueTextError
 from candor.core.quantities.derived import derived
 from candor.core.quantities.units import MEGA_IS_MILLI, QUANTITY_OF_UNIT, SYMBOLS, normalise, suffix_meaning
+from candor.core.worded import worded
 
 _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8",
               "⅞": "7/8", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5", "⅙": "1/6", "⅚": "5/6", "⅐": "1/7"}  # fmt: skip
@@ -55,7 +56,9 @@ def parse_number(text: str, what: str = "a number") -> float:
     value, rest = _leading_number(_expand(text), text, what)
     if rest:
         raise ValueTextError(
-            f"“{text.strip()}”: “{rest}” is not part of a number. Expected: {what}.", value=text, expected=what
+            worded("quantities.is_not_part_of_a_number", text=text.strip(), rest=rest, what=what),
+            value=text,
+            expected=what,
         )
     return value
 
@@ -95,7 +98,7 @@ def parse_quantity(text: str, expected: str, bare: float = 1.0) -> Quantity:
     if worked_out is not None:
         return Quantity(worked_out[0], expected, text.strip(), f"calculated: {worked_out[1]}")
     kind, example = QUANTITY_OF_UNIT[expected]
-    what = f"a {kind} such as {example}"
+    what = worded("quantities.a_such_as", kind=kind, example=example)
     clean = _expand(text)
     letter = _LETTER_AS_POINT.fullmatch(clean)
     if letter and len(clean) <= _LONGEST:
@@ -111,7 +114,7 @@ def parse_quantity(text: str, expected: str, bare: float = 1.0) -> Quantity:
     meaning = suffix_meaning(suffix, expected)
     if meaning is None:
         raise ValueTextError(
-            f"“{text.strip()}”: “{suffix}” is neither a prefix nor a unit. Expected: {what}.",
+            worded("quantities.is_neither_a_prefix_nor_a", text=text.strip(), suffix=suffix, what=what),
             value=text,
             expected=what,
         )
@@ -120,26 +123,35 @@ def parse_quantity(text: str, expected: str, bare: float = 1.0) -> Quantity:
     if not suffix and bare != 1.0:
         return Quantity(number * bare if bare >= 1 else number / round(1 / bare, 6), expected, text.strip())
     if factor == 1e6 and expected in MEGA_IS_MILLI and suffix.replace(" ", "")[:1] == "M":
-        factor, note = 1e-3, "M read as milli"
+        factor, note = 1e-3, worded("quantities.m_read_as_milli")
     if expected == "F" and not suffix and number:
         if not 0 < number < 1:
             raise ValueTextError(
-                f"“{text.strip()}” of what? Write the unit: {text.strip()}p, {text.strip()}n or {text.strip()}u.",
+                worded("quantities.of_what_write_the_unit_p", text=text.strip()),
                 value=text,
                 expected=what,
             )
-        factor, note = 1e-6, "without a unit, read as µF"
+        factor, note = 1e-6, worded("quantities.without_a_unit_read_as_f")
     if unit_found is not None and unit_found != expected:
         found = QUANTITY_OF_UNIT[unit_found][0]
         symbol = SYMBOLS.get(expected, expected)
         raise UnitError(
-            f"“{text.strip()}” is a {found}; this place expects a {kind} in {symbol}, such as {example}.",
+            worded(
+                "quantities.is_a_this_place_expects_a",
+                text=text.strip(),
+                found=found,
+                kind=kind,
+                symbol=symbol,
+                example=example,
+            ),
             value=text,
             expected=what,
         )
     value = number * factor if factor >= 1 else number / round(1 / factor, 6)  # 10u is exactly 1e-5
     if not math.isfinite(value):
-        raise ValueTextError(f"“{text.strip()}” is too large to be {what}.", value=text, expected=what)
+        raise ValueTextError(
+            worded("quantities.is_too_large_to_be", text=text.strip(), what=what), value=text, expected=what
+        )
     return Quantity(value, expected, text.strip(), note)
 
 
@@ -155,15 +167,15 @@ def parse_date(text: str, today: dt.date, what: str = "the date") -> dt.date:
         day = dt.date.fromisoformat(text.strip())
     except ValueError:
         raise DateError(
-            f"“{text.strip()}” is not a date Candor can read; write {what} as year-month-day, such as 2026-03-31.",
+            worded("quantities.is_not_a_date_candor_can", text=text.strip(), what=what),
             value=text,
             expected="YYYY-MM-DD",
         ) from None
     if day > today:
         raise DateError(
-            f"{day.isoformat()} is in the future: {what} cannot be after today, {today.isoformat()}.",
+            worded("quantities.is_in_the_future_cannot_be", day=day.isoformat(), what=what, today=today.isoformat()),
             value=text,
-            expected=f"on or before {today.isoformat()}",
+            expected=worded("quantities.on_or_before", today=today.isoformat()),
         )
     return day
 
@@ -182,28 +194,36 @@ def _written_out(found: re.Match[str]) -> str:
 def _leading_number(clean: str, text: str, what: str) -> tuple[float, str]:
     """Return the number at the start of `clean` and whatever follows it."""
     if not clean:
-        raise ValueTextError(f"Nothing was entered. Expected: {what}.", value=text, expected=what)
+        raise ValueTextError(worded("quantities.nothing_was_entered_expected", what=what), value=text, expected=what)
     match = _NUMBER.match(clean)
     if not match:
-        raise ValueTextError(f"“{clean}” does not begin with a number. Expected: {what}.", value=text, expected=what)
+        raise ValueTextError(
+            worded("quantities.does_not_begin_with_a_number", clean=clean, what=what), value=text, expected=what
+        )
     sign = -1.0 if match["sign"] == "-" else 1.0
     rest = clean[match.end() :].strip()
     if match.end() > _LONGEST:
         raise ValueTextError(
-            f"“{clean[:20]} …” is {match.end()} characters long. Expected: {what}.", value=text, expected=what
+            worded("quantities.is_characters_long_expected", clean=clean[:20], end=match.end(), what=what),
+            value=text,
+            expected=what,
         )
     if match["bottom"]:
         if int(match["bottom"]) == 0:
-            raise ValueTextError(f"“{clean}” divides by zero. Expected: {what}.", value=text, expected=what)
+            raise ValueTextError(
+                worded("quantities.divides_by_zero_expected", clean=clean, what=what), value=text, expected=what
+            )
         return sign * (float(match["whole"] or 0) + int(match["top"]) / int(match["bottom"])), rest
     decimal = match["decimal"]
     if re.fullmatch(r"[1-9]\d{0,2},\d{3}", decimal):
         raise ValueTextError(
-            f"“{clean}”: the comma could mean thousands or decimals; write a point for decimals, nothing for thousands.",
+            worded("quantities.the_comma_could_mean_thousands_or", clean=clean),
             value=text,
             expected=what,
         )
     number = float(decimal.replace(",", "."))
     if not math.isfinite(number):
-        raise ValueTextError(f"“{clean}” is too large. Expected: {what}.", value=text, expected=what)
+        raise ValueTextError(
+            worded("quantities.is_too_large_expected", clean=clean, what=what), value=text, expected=what
+        )
     return sign * number, rest

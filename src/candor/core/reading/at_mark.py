@@ -13,6 +13,7 @@ from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, sh
 from candor.core.reading.means import means_of
 from candor.core.reading.reading import INDICATED, Asked
 from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.worded import worded
 
 NUDGE = "nudge"  # what the dial moves for half a tick of the needle, in divisions of the dial
 _NUDGE = 0.5  # where nobody tried: common practice, no source
@@ -24,7 +25,7 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
         return None
     found = {INDICATED: typed(match["value"], point)}
     if match["nudge"]:
-        found[NUDGE] = abs(parse_number(match["nudge"], "divisions of the dial such as 1.5"))
+        found[NUDGE] = abs(parse_number(match["nudge"], worded("reading.divisions_of_the_dial_such_as")))
     return found
 
 
@@ -34,11 +35,11 @@ def _contributions(
     at = means_of(readings, judged.place).indicated
     tried = [r.figure(NUDGE) for r in readings if not math.isnan(r.figure(NUDGE))]
     nudge = max(tried, default=point.setting(NUDGE))
-    words = "found by a nudge" if nudge else "assumed, as nobody nudged it (common practice, no source)"
-    reason = (
-        f"Half a tick of the needle moves the dial by {trimmed(nudge or _NUDGE, 2)} division, {words}; rectangular."
-    )
-    found = [rectangular("needle on its line", judged.divisions(at, nudge or _NUDGE), reason, "needle")]
+    words = worded("reading.found_by_a_nudge") if nudge else worded("reading.assumed_as_nobody_nudged_it_common")
+    reason = worded("reading.half_a_tick_of_the_needle", nudge=trimmed(nudge or _NUDGE, 2), words=words)
+    found = [
+        rectangular(worded("reading.needle_on_its_line"), judged.divisions(at, nudge or _NUDGE), reason, "needle")
+    ]
     return found + scatter(point, readings, judged)
 
 
@@ -46,23 +47,27 @@ def _note(point: TestPoint, readings: Readings) -> str:
     if not point.nominal:
         return ""
     mean = means_of(readings).indicated
-    return f"{100 * mean / point.nominal:.3g} % of what is listed."
+    return worded("reading.of_what_is_listed", mean=100 * mean / point.nominal)
 
 
 def _say(point: TestPoint, figures: Figures) -> str:
-    nudge = f", half a tick is {trimmed(figures[NUDGE], 2)} division of it" if NUDGE in figures else ""
-    return f"needle reaches its line at dial {shown(point, the_value(point, figures), 4)}{nudge}"
+    nudge = (
+        worded("reading.half_a_tick_is_division_of", figures=trimmed(figures[NUDGE], 2)) if NUDGE in figures else ""
+    )
+    return worded(
+        "reading.needle_reaches_its_line_at_dial", shown=shown(point, the_value(point, figures), 4), nudge=nudge
+    )
 
 
 AT_MARK = ReadingKind(
     key="at mark",
-    title="dial at a mark",
+    title=worded("reading.dial_at_a_mark"),
     drawn="knob",
     read_on=("scale", "knob"),
     compares="nominal",
     asks=lambda point: (
         Asked(INDICATED, "dial", point.unit),
-        Asked(NUDGE, "divisions for half a tick", "1", needed=False),
+        Asked(NUDGE, worded("reading.divisions_for_half_a_tick"), "1", needed=False),
     ),
     example=lambda point: f"dial {point.bare(point.nominal * 0.96, 3)}",
     understand=_read,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
 from candor.core.reading.scale import Scale, read_ticks
+from candor.core.worded import worded
 
 
 @dataclass(frozen=True)
@@ -103,8 +104,12 @@ class DialRange:
         if not self.low_stop - slack <= place <= self.high_stop + slack:
             low, high = min(ends), max(ends)
             raise RangeError(
-                f"{engineering(value, self.unit)} is off the scale: this range reads "
-                f"{engineering(low, self.unit)} to {engineering(high, self.unit)}. Is the range right?",
+                worded(
+                    "reading.is_off_the_scale_this_range",
+                    value=engineering(value, self.unit),
+                    low=engineering(low, self.unit),
+                    high=engineering(high, self.unit),
+                ),
                 value=str(value),
                 expected=f"{low:g} to {high:g} {self.unit}",
             )

@@ -10,6 +10,7 @@ from candor.core.finding import Finding
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import MINUS, trimmed
 from candor.core.reading.face_photo import CORNERS, FEWEST, FEWEST_EVEN, Straightened, straighten
+from candor.core.worded import worded
 
 Place = tuple[float, float]
 _SIDES = re.compile(r"\s*(\S+?)\s*(?:x|×|\*|by|:)\s*(\S+?)\s*(?:mm|cm|in(?:ch)?)?\s*", re.I)
@@ -79,7 +80,7 @@ def read_numbers(text: str) -> tuple[str, ...]:
     items = tuple(re.split(r"[\s;]+", text.strip())) if text.strip() else ()
     for item in items:
         if item.casefold() not in ("inf", "infinity", "∞"):
-            parse_number(item, "a number of the arc, such as 20")
+            parse_number(item, worded("reading.a_number_of_the_arc_such"))
     return items
 
 
@@ -94,12 +95,12 @@ def read_sides(text: str) -> float:
     match = _SIDES.fullmatch(text)
     if match is None:
         raise ValueTextError(
-            "What are the sides of the rectangle? From corner 1 to 2, then from 2 to 3: 80 x 60.",
+            worded("reading.what_are_the_sides_of_the"),
             value=text, expected="80 x 60",
         )  # fmt: skip
-    first, second = (parse_number(side, "a side such as 80") for side in match.groups())
+    first, second = (parse_number(side, worded("reading.a_side_such_as")) for side in match.groups())
     if not (first > 0 and second > 0):
-        raise RangeError(f"The sides {text.strip()} are no rectangle. Expected two numbers above zero.", value=text)
+        raise RangeError(worded("reading.the_sides_are_no_rectangle_expected", text=text.strip()), value=text)
     return first / second
 
 
@@ -115,11 +116,13 @@ def marks_text(numbers: str, found: Straightened) -> str:
     """
     items, places = read_numbers(numbers), found.places
     if len(items) != len(places):
-        raise RangeError(f"{len(places)} marks were clicked for {len(items)} numbers.", value=numbers)
+        raise RangeError(
+            worded("reading.marks_were_clicked_for_numbers", places=len(places), items=len(items)), value=numbers
+        )
     if not found.clockwise:  # clicked from the right end: a needle goes from left to right with the clock
         items, places = items[::-1], tuple(1 - place for place in places[::-1])
     said = " ".join(f"{item}@{_percent(place)}" for item, place in zip(items, places, strict=True))
-    return f"{said} placed to {trimmed(max(200 * found.worst_u, 0.01), 2)} %"
+    return worded("reading.placed_to", said=said, worst_u=trimmed(max(200 * found.worst_u, 0.01), 2))
 
 
 def _percent(place: float) -> str:

@@ -17,6 +17,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -126,20 +127,15 @@ def straighten(
         if best is None or found.cost < best.cost:
             best = found
     if best is None:  # there is always a start
-        raise RangeError("The marks could not be laid on an arc.")
+        raise RangeError(worded("reading.the_marks_could_not_be_laid"))
     # The lens term is a prior, no click: it does not count among what scatters.
     off, angles = model.clicks_off(best.x), model.angles(best.x)
     if math.sqrt(float(off @ off) / len(off)) > OFF_ARC:
         worst = int(np.argmax(np.hypot(*off.reshape(-1, 2).T)[: len(own)]))
-        raise RangeError(
-            "The marks do not lie on an arc about that axis: they stand off it by more than a click can be wrong. Look at mark "
-            f"{worst + 1} first."
-        )
+        raise RangeError(worded("reading.the_marks_do_not_lie_on", worst=worst + 1))
     rises = np.diff(angles)
     if not (np.all(rises > 0) or np.all(rises < 0)) or abs(angles[-1] - angles[0]) > WIDEST:
-        raise RangeError(
-            "The marks do not lie one after the other on an arc about that axis. Click them in their order."
-        )
+        raise RangeError(worded("reading.the_marks_do_not_lie_one"))
     freedom = model.freedom
     variance = (float(off @ off) + WEIGHT * CLICK_SHARE**2) / (max(freedom, 0) + WEIGHT)
     unit = np.linalg.inv(best.jac.T @ best.jac + 1e-18 * np.eye(len(best.x))) * variance / CLICK_SHARE**2
@@ -167,17 +163,15 @@ def straighten(
 
 def _refuse(marks: Sequence[object], even: Sequence[object], corners: Sequence[object], sides: float) -> None:
     if len(marks) < FEWEST:
-        raise RangeError(
-            f"{len(marks)} marks do not show how an arc bends. Click {FEWEST} or more, both ends among them."
-        )
+        raise RangeError(worded("reading.marks_do_not_show_how_an", marks=len(marks), fewest=FEWEST))
     if 0 < len(even) < FEWEST_EVEN:
-        raise RangeError(f"{len(even)} marks of the even arc are few. Click {FEWEST_EVEN} or more of them, or none.")
+        raise RangeError(worded("reading.marks_of_the_even_arc_are", even=len(even), fewest_even=FEWEST_EVEN))
     if corners and len(corners) != CORNERS:
-        raise RangeError(f"{len(corners)} corners are no rectangle. Click all {CORNERS}, in order round it, or none.")
-    if corners and not (math.isfinite(sides) and sides > 0):
         raise RangeError(
-            "What are the sides of the rectangle? The first, from corner 1 to 2, then the second: 80 x 60."
+            worded("reading.corners_are_no_rectangle_click_all", corners=len(corners), corners_2=CORNERS)
         )
+    if corners and not (math.isfinite(sides) and sides > 0):
+        raise RangeError(worded("reading.what_are_the_sides_of_the_rectangle"))
 
 
 def _centre(points: Floats) -> Floats:

@@ -8,6 +8,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import Figures, ReadingKind, Readings
 from candor.core.uncertainty.budget import Contribution
+from candor.core.worded import worded
 
 
 def _never(text: str, point: TestPoint) -> dict[str, float] | None:
@@ -24,7 +25,7 @@ def _say(point: TestPoint, figures: Figures) -> str:
 
 FIGURED = ReadingKind(
     key="figured",
-    title="calculated from other readings",
+    title=worded("reading.calculated_from_other_readings"),
     drawn="digits",
     read_on=("digits", "scale", "screen"),
     compares="nominal",

@@ -8,6 +8,7 @@ from typing import Literal, Protocol
 
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
+from candor.core.worded import worded
 
 
 class Indicator(Protocol):
@@ -69,7 +70,7 @@ class WithoutArc:
     def arc_of(self, value: float) -> float:
         """There is no arc: raise RangeError."""
         raise RangeError(
-            "What has no arc cannot be judged along it: give the limit in another form.",
+            worded("reading.what_has_no_arc_cannot_be"),
             value=str(value),
             place=type(self).__name__,
         )
@@ -111,13 +112,13 @@ class Knob(WithoutArc):
     def check(self, value: float) -> float:
         """Return a setting where it is one of the steps, or any where there are none; else raise RangeError."""
         if not math.isfinite(value):
-            raise RangeError("A setting that is infinite cannot be set; a number was expected.", value=str(value))
+            raise RangeError(worded("reading.a_setting_that_is_infinite_cannot"), value=str(value))
         if self.steps and not any(math.isclose(value, step, rel_tol=1e-6, abs_tol=1e-15) for step in self.steps):
             near = ", ".join(
                 engineering(step, self.unit) for step in sorted(self.steps, key=lambda s: abs(s - value))[:3]
             )
             raise RangeError(
-                f"{engineering(value, self.unit)} is not one of its settings. Nearest: {near}",
+                worded("reading.is_not_one_of_its_settings", value=engineering(value, self.unit), near=near),
                 value=str(value),
                 expected=near,
             )
@@ -167,10 +168,14 @@ class Graticule(WithoutArc):
         most = self.divisions * self.per_division * 1.001
         if not abs(value) <= most:
             raise RangeError(
-                f"{engineering(value, self.unit)} is {abs(value) / self.per_division:.3g} divisions; "
-                f"the screen has {self.divisions}.",
+                worded(
+                    "reading.is_divisions_the_screen_has",
+                    value=engineering(value, self.unit),
+                    value_2=abs(value) / self.per_division,
+                    divisions=self.divisions,
+                ),
                 value=str(value),
-                expected=f"at most {self.divisions} div",
+                expected=worded("reading.at_most_div", divisions=self.divisions),
             )
         return value
 
@@ -216,7 +221,7 @@ class Digits(WithoutArc):
     def check(self, value: float) -> float:
         """Return a number that is finite, or raise RangeError."""
         if not math.isfinite(value):
-            raise RangeError("An infinite value cannot be read here; a number was expected.", value=str(value))
+            raise RangeError(worded("reading.an_infinite_value_cannot_be_read"), value=str(value))
         return value
 
     def division_at(self, value: float) -> float:
@@ -258,7 +263,10 @@ class Outcomes(WithoutArc):
     def check(self, value: float) -> float:
         """Return the place of an outcome, or raise RangeError."""
         if not 0 <= value < len(self.words):
-            raise RangeError(f"There is no outcome {value:g}. Expected: {', '.join(self.words)}.", value=str(value))
+            raise RangeError(
+                worded("reading.there_is_no_outcome_expected", value=value, listed=", ".join(self.words)),
+                value=str(value),
+            )
         return value
 
     def division_at(self, value: float) -> float:

@@ -11,6 +11,7 @@ from candor.core.quantities import engineering
 from candor.core.reading.means import Means, means_of
 from candor.core.reading.reading import Reading
 from candor.core.verdict.limits import JudgedIn
+from candor.core.worded import worded
 
 _DB = 20 / math.log(10)
 
@@ -58,8 +59,7 @@ class Judged:
         if form == "log":
             if not value > 0:
                 raise RangeError(
-                    f"{engineering(value, self.point.unit)} has no logarithm, and the limit is a ratio; "
-                    "a value above zero was expected.",
+                    worded("reading.has_no_logarithm_and_the_limit", value=engineering(value, self.point.unit)),
                     value=str(value),
                     place=self.point.key,
                 )

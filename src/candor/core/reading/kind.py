@@ -14,6 +14,7 @@ from candor.core.reading.judged import Judged
 from candor.core.reading.means import repeats
 from candor.core.reading.reading import INDICATED, Asked, Reading
 from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.worded import worded
 
 Figures = Mapping[str, float]
 Brought = Callable[[TestPoint, "Readings", Judged, float | None], list[Contribution]]
@@ -104,10 +105,7 @@ class ReadingKind:
 def ask_for(kind: ReadingKind, point: TestPoint) -> str:
     """Return what is asked at a point where nothing was read yet."""
     example = kind.example(point)
-    return (
-        kind.prompt
-        or f"No reading yet ({kind.title}). Type one, for example “{example}”, or move the needle with the arrow keys."
-    )
+    return kind.prompt or worded("reading.no_reading_yet_type_one_for", title=kind.title, example=example)
 
 
 # --- what several kinds share ---------------------------------------------------------------------------

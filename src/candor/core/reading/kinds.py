@@ -18,6 +18,7 @@ from candor.core.reading.reading import Direction, Reading
 from candor.core.reading.screen import SCREEN
 from candor.core.reading.source import SOURCE
 from candor.core.reading.threshold import THRESHOLD
+from candor.core.worded import worded
 
 KINDS: Mapping[str, ReadingKind] = {
     kind.key: kind
@@ -40,7 +41,7 @@ def kind_named(key: str) -> ReadingKind:
     """Return a kind of reading by its key. Raises RangeError where there is none."""
     found = KINDS.get(key)
     if found is None:
-        raise RangeError(f"“{key}” is not a kind of reading. Use one of {', '.join(KINDS)}.", value=key)
+        raise RangeError(worded("reading.is_not_a_kind_of_reading", key=key, listed=", ".join(KINDS)), value=key)
     return found
 
 
@@ -85,8 +86,13 @@ def reading_of(
     read = kind_named(kind) if kind else own
     if read is not own and read.key not in own.also:
         raise RangeError(
-            f"{point.name} is read as: {own.title}, such as “{own.example(point)}”; what was written is of another kind, "
-            f"{read.title}.",
+            worded(
+                "reading.is_read_as_such_as_what",
+                name=point.name,
+                title=own.title,
+                example=own.example(point),
+                read_title=read.title,
+            ),
             value=read.key,
             place=point.key,
             expected=own.title,

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Literal, Protocol
 
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 LawName = Literal["ohms falling", "ohms rising", "bridge", "decibels", "square near zero"]
 
@@ -99,7 +100,7 @@ class SquareLaw:
 def _above(name: str, value: float, least: float = 0.0) -> float:
     if not (value > least and math.isfinite(value)):
         raise RangeError(
-            f"A scale by the law “{name}” needs a number above {least:g}; {value:g} was given.", value=str(value)
+            worded("reading.a_scale_by_the_law_needs", name=name, least=least, value=value), value=str(value)
         )
     return value
 

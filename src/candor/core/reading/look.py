@@ -12,6 +12,7 @@ from candor.core.reading.kind import Figures, ReadingKind, Readings
 from candor.core.reading.reading import INDICATED, Asked
 from candor.core.uncertainty.budget import Contribution
 from candor.core.verdict.rules import Outcome
+from candor.core.worded import worded
 
 
 def outcomes_of(point: TestPoint) -> Outcomes:
@@ -23,7 +24,7 @@ def outcomes_of(point: TestPoint) -> Outcomes:
         Where its pack names none.
     """
     if not isinstance(point.indicator, Outcomes):
-        raise ValueTextError(f"{point.name} names no outcomes, so no look can be taken there.", place=point.key)
+        raise ValueTextError(worded("reading.names_no_outcomes_so_no_look", name=point.name), place=point.key)
     return point.indicator
 
 
@@ -49,7 +50,7 @@ def unnamed(text: str, point: TestPoint) -> ValueTextError:
     """Return the error of an outcome that the step does not name. Raises as outcomes_of."""
     names = ", ".join(outcomes_of(point).words)
     return ValueTextError(
-        f"“{text.strip()}” is not an outcome of this look. Expected: {names}.", value=text, expected=names
+        worded("reading.is_not_an_outcome_of_this", text=text.strip(), names=names), value=text, expected=names
     )
 
 
@@ -58,10 +59,10 @@ def judge_looks(point: TestPoint, readings: Readings) -> tuple[Outcome, str]:
     outcomes = outcomes_of(point)
     seen = dict.fromkeys(r.word for r in readings)
     if len(seen) > 1:
-        return Outcome.CANNOT_TELL, f"Two looks differ: {', '.join(seen)}. Let another pair of eyes look."
+        return Outcome.CANNOT_TELL, worded("reading.two_looks_differ_let_another_pair", listed=", ".join(seen))
     word = next(iter(seen))
     outcome = Outcome.PASS if word in outcomes.passes else Outcome.FAIL
-    by = f" Judged by: {outcomes.criterion}." if outcomes.criterion else ""
+    by = worded("reading.judged_by", criterion=outcomes.criterion) if outcomes.criterion else ""
     return outcome, f"Seen: {word}.{by}"
 
 

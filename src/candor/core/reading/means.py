@@ -9,6 +9,7 @@ from statistics import fmean
 
 from candor.core.reading.reading import FRICTION_LIMIT, Reading
 from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.worded import worded
 
 Place = Callable[[float], float]
 Room = Callable[[float, float], float]
@@ -142,7 +143,7 @@ def repeats(readings: tuple[Reading, ...], place: Place, counted: int) -> list[C
     if not dof:
         return []
     scatter = math.sqrt(squares / dof)
-    reason = f"Scatter of {len(readings)} readings over √{counted}, {dof} degrees of freedom (JCGM 100, 4.2)."
+    reason = worded("reading.scatter_of_readings_over_degrees_of", readings=len(readings), counted=counted, dof=dof)
     return [
         Contribution(f"repeats ({counted})", scatter / math.sqrt(counted), dof=dof, reason=reason, kind="repeats")
     ]
@@ -159,7 +160,7 @@ def friction_not_known(division: float, divisions: float | None) -> Contribution
         The largest friction found on this movement in this state, in divisions; None where none was looked for.
     """
     if divisions is None:
-        reason = "Read from one direction only, so friction is unknown: half a division assumed (common practice, no source)."
+        reason = worded("reading.read_from_one_direction_only_so")
         return rectangular("friction, assumed", FRICTION_LIMIT * division, reason, "friction")
-    reason = f"Read from one direction only. Friction on this movement is at most {divisions:.2g} division."
-    return rectangular("friction, from other points", divisions * division, reason, "friction")
+    reason = worded("reading.read_from_one_direction_only_friction", divisions=divisions)
+    return rectangular(worded("reading.friction_from_other_points"), divisions * division, reason, "friction")

@@ -14,6 +14,7 @@ from candor.core.reading.kind import Brought, Figures, ReadingKind, Readings, on
 from candor.core.reading.means import friction_not_known, repeats
 from candor.core.reading.reading import INDICATED
 from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.worded import worded
 
 # Of a division, without and over a mirror: common practice, no source; set on a mark IEC 60051-9 (from memory).
 ON_A_MARK = 0.02  # of a division: closer than a fiftieth nobody reads
@@ -38,7 +39,7 @@ def read_ticks_typed(text: str) -> float | None:
     if not _TICKS.fullmatch(clean):
         return None
     number = re.sub(r"\s*t(icks?)?(\s+(low|high|below|above))?$", "", clean, flags=re.I)
-    value = parse_number(re.sub(r"^([+-])\s+", r"\1", number), "a number of ticks such as -1/4t")
+    value = parse_number(re.sub(r"^([+-])\s+", r"\1", number), worded("reading.a_number_of_ticks_such_as"))
     return -abs(value) if re.search(r"(low|below)$", clean, re.I) else value
 
 
@@ -60,7 +61,7 @@ def _set(text: str, point: TestPoint) -> dict[str, float] | None:
     if abs(point.indicator.ticks_between(mark, value)) > ON_A_MARK:
         near = engineering(mark, point.unit, 5)
         raise ValueTextError(
-            f"There is no mark at {engineering(value, point.unit, 5)}; the nearest is {near}. Set the needle on a mark.",
+            worded("reading.there_is_no_mark_at_the", value=engineering(value, point.unit, 5), near=near),
             value=text,
             expected=near,
         )
@@ -76,7 +77,7 @@ def dial_of(point: TestPoint) -> DialRange:
         Where the point has none.
     """
     if not isinstance(point.indicator, DialRange):
-        raise RangeError(f"{point.name} has no dial, so no needle can be read there.", place=point.key)
+        raise RangeError(worded("reading.has_no_dial_so_no_needle", name=point.name), place=point.key)
     return point.indicator
 
 
@@ -88,18 +89,24 @@ def _contributions(fractions: tuple[float, float], how: str) -> Brought:
         at, fraction = means.indicated, fractions[mirror]
         division = engineering(point.indicator.division_at(at), point.unit)
         over = "over the mirror" if mirror else "without a mirror"
-        reason = f"{how} to {_WORDS[fraction]} of a {division} division {over}, rectangular (JCGM 100, 4.3.7)."
+        reason = worded(
+            "reading.to_of_a_division_rectangular_jcgm", how=how, words=_WORDS[fraction], division=division, over=over
+        )
         found = [
             rectangular(f"needle, {_FRACTIONS[fraction]} tick", judged.divisions(at, fraction), reason, "needle")
         ]
         if not mirror and parallax:
-            words = f"{trimmed(parallax)} of a division without a mirror."
+            words = worded("reading.of_a_division_without_a_mirror", parallax=trimmed(parallax))
             found.append(rectangular("parallax", judged.divisions(at, parallax), words, "needle"))
         if dial.scale.marks_u and any(reading.by_place for reading in readings):
             share = dial.scale.marks_u / dial.arc_division_at(at)
             scatter = trimmed(100 * dial.scale.marks_u, 2)
-            words = f"The arc is drawn by its marks: where one stands is known to {scatter} % of it, one standard deviation."
-            found.append(Contribution("marks of the arc", judged.divisions(at, share), reason=words, kind="needle"))
+            words = worded("reading.the_arc_is_drawn_by_its", scatter=scatter)
+            found.append(
+                Contribution(
+                    worded("reading.marks_of_the_arc"), judged.divisions(at, share), reason=words, kind="needle"
+                )
+            )
         if means.friction is None:
             found.append(friction_not_known(judged.divisions(at, 1.0), friction))
         return found + repeats(readings, judged.place, means.counted)
@@ -142,17 +149,19 @@ NEEDLE = ReadingKind(
 )
 MARK = ReadingKind(
     key="mark",
-    title="needle set on a mark",
+    title=worded("reading.needle_set_on_a_mark"),
     drawn="dial",
     read_on=("scale",),
     compares="reference",
     asks=one_value("mark"),
-    example=lambda point: f"on {point.bare(point.nominal)} ref {_reference(point, point.nominal * 1.004)}",
+    example=lambda point: worded(
+        "reading.on_ref", bare=point.bare(point.nominal), reference=_reference(point, point.nominal * 1.004)
+    ),
     understand=_set,
     indicated=the_value,
     moves_reference=True,
-    contributions=_contributions(SET, "Set on the mark"),
-    say=lambda point, figures: f"needle on the mark {shown(point, the_value(point, figures))}",
+    contributions=_contributions(SET, worded("reading.set_on_the_mark")),
+    say=lambda point, figures: worded("reading.needle_on_the_mark", shown=shown(point, the_value(point, figures))),
     also=("needle",),
     has_sides=True,
     has_friction=True,

@@ -23,6 +23,7 @@ from candor.core.reading.kind import (
 from candor.core.reading.means import means_of
 from candor.core.reading.reading import INDICATED
 from candor.core.uncertainty.budget import Contribution
+from candor.core.worded import worded
 
 
 def _reader(word: str) -> Callable[[str, TestPoint], dict[str, float] | None]:
@@ -37,7 +38,7 @@ def _contributions(
     point: TestPoint, readings: Readings, judged: Judged, friction: float | None
 ) -> list[Contribution]:
     at = means_of(readings, judged.place).indicated
-    reason = "Noted to half a division, or half its last digit; rectangular (JCGM 100, 4.3.7)."
+    reason = worded("reading.noted_to_half_a_division_or")
     return half_division("as noted", point, at, judged, 0.5, reason) + scatter(point, readings, judged)
 
 
@@ -60,6 +61,6 @@ def _kind(key: str, title: str, word: str, drawn: Drawing, compares: Compares) -
     )
 
 
-REACH = _kind("reach", "reach of a control", "reach", "digits", "nominal")
-EVENT = _kind("event", "an event, when it came", "after", "digits", "nominal")
+REACH = _kind("reach", worded("reading.reach_of_a_control"), "reach", "digits", "nominal")
+EVENT = _kind("event", worded("reading.an_event_when_it_came"), "after", "digits", "nominal")
 BLANK = _kind("blank", "nothing connected", "blank", "digits", "nominal")

@@ -14,6 +14,7 @@ from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, sh
 from candor.core.reading.means import means_of
 from candor.core.reading.reading import INDICATED, Asked
 from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.worded import worded
 
 LOW, HIGH, HALF, SECOND = "low", "high", "half", "second"
 GUARD = (
@@ -39,10 +40,9 @@ def _inside(point: TestPoint, value: float) -> float:
     end = point.indicator.end_near(value, guard)
     if end:
         raise RangeError(
-            f"{shown(point, value, 4)} is within {100 * guard:.3g} % of the {end} end of the dial: the part is open, shorted, "
-            "or of another range. Nothing was written.",
+            worded("reading.is_within_of_the_end_of", shown=shown(point, value, 4), guard=100 * guard, end=end),
             value=str(value),
-            expected="a setting away from the ends",
+            expected=worded("reading.a_setting_away_from_the_ends"),
         )
     return value
 
@@ -60,10 +60,7 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
         low, high = (_inside(point, typed(words, point)) for words in (first, match["last"]))
         if not low < high:
             raise RangeError(
-                (
-                    f"The bracket is the wrong way round: {shown(point, low)} is not below {shown(point, high)}. Expected "
-                    f"the lower first."
-                ),
+                (worded("reading.the_bracket_is_the_wrong_way", shown=shown(point, low), shown_2=shown(point, high))),
                 value=text,
                 expected=f"dial {trimmed(high)}..{trimmed(low)}",
             )
@@ -74,7 +71,9 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
             found[HALF] = abs(point.quantity(match["half"]))
     if match["second"]:
         if point.second is None:
-            raise RangeError(f"{point.name} has one dial; “{match['second']}” is of a second.", value=text)
+            raise RangeError(
+                worded("reading.has_one_dial_is_of_a", name=point.name, second=match["second"]), value=text
+            )
         found[SECOND] = point.second.check(parse_quantity(match["second"], point.second.unit).value)
     return found
 
@@ -95,17 +94,29 @@ def _contributions(
     match = judged.divisions(at, _MATCH)
     sides = [r for r in counted if not math.isnan(r.figure(LOW))]
     if len(sides) == len(counted):
-        reason = "Equal on both sides: each judged to half a division, rectangular, their middle to 1/√2 of it."
+        reason = worded("reading.equal_on_both_sides_each_judged")
         found = [
-            Contribution("null, from both sides", match / math.sqrt(6), shape="normal", reason=reason, kind="needle")
+            Contribution(
+                worded("reading.null_from_both_sides"),
+                match / math.sqrt(6),
+                shape="normal",
+                reason=reason,
+                kind="needle",
+            )
         ]
     else:
         seen = [r.figure(HALF) for r in counted if not math.isnan(r.figure(HALF))]
         half = max(
             match, max(seen, default=0.0) * judged.slope(at), point.setting("just_noticeable") / 2 * judged.slope(at)
         )
-        words = "half of what is just noticeable" if half > match else "half a division, as nothing finer was seen"
-        found = [rectangular("null, one look", half, f"Set to {words}, rectangular (JCGM 100, 4.3.7).", "needle")]
+        words = (
+            worded("reading.half_of_what_is_just_noticeable")
+            if half > match
+            else worded("reading.half_a_division_as_nothing_finer")
+        )
+        found = [
+            rectangular("null, one look", half, worded("reading.set_to_rectangular_jcgm", words=words), "needle")
+        ]
     return found + scatter(point, counted, judged)
 
 
@@ -119,30 +130,27 @@ def _unsettled(point: TestPoint, readings: Readings) -> str:
     if point.second is None:
         return ""
     if len(readings) < 2 or math.isnan(readings[-1].figure(SECOND)):
-        return "Two dials: alternate them until neither moves, and write both each round."
+        return worded("reading.two_dials_alternate_them_until_neither")
     before, last = readings[-2:]
     first = abs(point.indicator.ticks_between(before.indicated, last.indicated))
     second = abs(point.second.ticks_between(before.figure(SECOND), last.figure(SECOND)))
     if max(first, second) <= _MATCH:
         return ""
-    return (
-        f"The dials still move, by {trimmed(first, 2)} and {trimmed(second, 2)} divisions since the round before: "
-        f"alternate them again."
-    )
+    return worded("reading.the_dials_still_move_by_and", first=trimmed(first, 2), second=trimmed(second, 2))
 
 
 def _say(point: TestPoint, figures: Figures) -> str:
     if LOW in figures:
         low, high, middle = (shown(point, v, 4) for v in (figures[LOW], figures[HIGH], _indicated(point, figures)))
-        words = f"equal at {low} and {high}: middle along the arc {middle}"
+        words = worded("reading.equal_at_and_middle_along_the", low=low, high=high, middle=middle)
     else:
         words = f"null at {shown(point, figures.get(INDICATED, math.nan), 4)}"
     words += f" ± {shown(point, figures[HALF], 2)}" if HALF in figures else ""
     if SECOND in figures and point.second is not None:
         words += (
-            f", second dial {100 * figures[SECOND]:.3g} %"
+            worded("reading.second_dial_2", figures=100 * figures[SECOND])
             if point.second.unit == "1"
-            else f", second dial {figures[SECOND]:.4g}"
+            else worded("reading.second_dial", figures=figures[SECOND])
         )
     return words
 
@@ -167,7 +175,7 @@ def _example(point: TestPoint) -> str:
 
 NULL = ReadingKind(
     key="null",
-    title="dial at a null",
+    title=worded("reading.dial_at_a_null"),
     drawn="knob",
     read_on=("scale", "knob"),
     compares="reference",

@@ -11,6 +11,7 @@ from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, sh
 from candor.core.reading.means import means_of
 from candor.core.reading.reading import INDICATED, Asked
 from candor.core.uncertainty.budget import Contribution
+from candor.core.worded import worded
 
 UNCERTAIN = "u"
 _LINE = re.compile(
@@ -26,7 +27,7 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
     if match["u"]:
         found[UNCERTAIN] = point.quantity(match["u"])
         if found[UNCERTAIN] < 0:
-            raise RangeError("A standard uncertainty is zero or more.", value=match["u"])
+            raise RangeError(worded("reading.a_standard_uncertainty_is_zero_or"), value=match["u"])
     return found
 
 
@@ -36,28 +37,25 @@ def _contributions(
     at = means_of(readings, judged.place).indicated
     us = [dict(r.figures).get(UNCERTAIN, 0.0) for r in readings]
     size = (sum(u * u for u in us) ** 0.5 / len(us)) * judged.slope(at)
-    reason = (
-        "Noise, resolution and sampling of the samples (JCGM 100, 4.2 and 4.3.7); scale and time base are the "
-        "oscilloscope's own."
-    )
+    reason = worded("reading.noise_resolution_and_sampling_of_the")
     found = [Contribution("samples", size, reason=reason, kind="needle")] if size else []
     return found + scatter(point, readings, judged)
 
 
 def _say(point: TestPoint, figures: Figures) -> str:
     u = f", u {shown(point, figures[UNCERTAIN], 2)}" if figures.get(UNCERTAIN) else ""
-    return f"from a waveform: {shown(point, the_value(point, figures), 4)}{u}"
+    return worded("reading.from_a_waveform", shown=shown(point, the_value(point, figures), 4), u=u)
 
 
 def _remark(point: TestPoint, readings: Readings) -> str:
     if all(dict(r.figures).get(UNCERTAIN) for r in readings):
         return ""
-    return "How uncertain the figure is was not said: take it from the samples, or write u behind it."
+    return worded("reading.how_uncertain_the_figure_is_was")
 
 
 WAVEFORM = ReadingKind(
     key="waveform",
-    title="figure of a waveform",
+    title=worded("reading.figure_of_a_waveform"),
     drawn="digits",
     read_on=("digits", "screen"),
     compares="nominal",
@@ -71,5 +69,5 @@ WAVEFORM = ReadingKind(
     contributions=_contributions,
     say=_say,
     remark=_remark,
-    prompt="Which waveform? Open its file (Waveforms), or type the figure with its u.",
+    prompt=worded("reading.which_waveform_open_its_file_waveforms"),
 )

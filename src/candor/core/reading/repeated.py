@@ -11,6 +11,7 @@ from statistics import fmean, stdev
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
 from candor.core.uncertainty.budget import Contribution
+from candor.core.worded import worded
 
 WINDOW = 25  # readings over which it must stand still at the least: a time constant of some thirty readings is then still seen
 FEWEST = 2
@@ -50,7 +51,11 @@ class Captured:
     def sentence(self, unit: str) -> str:
         """Say it: what, how often, how sure, and whether it stood still."""
         words = f"{engineering(self.mean, unit, 7)}, {self.count} readings, u {engineering(self.standard_uncertainty, unit, 2)}"
-        return words if self.settled else f"{words}; it had not stood still after {self.waited_s:.0f} s"
+        return (
+            words
+            if self.settled
+            else worded("reading.it_had_not_stood_still_after", words=words, waited_s=self.waited_s)
+        )
 
 
 def window_of(count: int) -> int:
@@ -106,7 +111,7 @@ def captured(values: Sequence[float], settled: bool, waited_s: float = 0.0) -> C
     """
     if len(values) < FEWEST:
         raise RangeError(
-            f"{len(values)} reading is not a repeat; at least {FEWEST} were expected.", value=str(len(values))
+            worded("reading.reading_is_not_a_repeat_at", values=len(values), fewest=FEWEST), value=str(len(values))
         )
     moved, u = _movement(values)
     left = abs(moved) + u if len(values) > FEWEST else 0.0
@@ -127,5 +132,5 @@ def reference_repeats(deviations: Sequence[tuple[float, int]]) -> list[Contribut
         return []
     whole = math.sqrt(sum(u * u for u, _ in taken)) / len(deviations)
     dof = float(sum(n - 1 for _, n in taken))
-    reason = f"Scatter of the reference, captured {sum(n for _, n in taken)} times, over √n (JCGM 100, 4.2.3)."
+    reason = worded("reading.scatter_of_the_reference_captured_times", n=sum((n for _, n in taken)))
     return [Contribution("reference, repeats", whole, dof=dof, reason=reason, kind="reference")]

@@ -11,6 +11,7 @@ import numpy as np
 
 from candor.core.errors import RangeError, ValueTextError
 from candor.core.reading.laws import Law
+from candor.core.worded import worded
 
 
 @dataclass(frozen=True)
@@ -46,20 +47,26 @@ class Scale:
 
     def __post_init__(self) -> None:
         if len(self.ticks) < 2 or len(self.ticks) != len(self.deflections):
-            raise ValueTextError(f"Scale {self.name}: at least two marks are needed, each with its deflection.")
+            raise ValueTextError(worded("reading.scale_at_least_two_marks_are", name=self.name))
         rises = self.ticks[-1] > self.ticks[0]
         for name, values, sign in (("value", self.ticks, 1 if rises else -1), ("deflection", self.deflections, 1)):
             for before, after in pairwise(values):
                 if not sign * (after - before) > 0:
                     way = "greater" if sign > 0 else "less"
                     raise ValueTextError(
-                        f"Scale {self.name} goes backwards: {name} {after:g} follows {before:g}; "
-                        f"each must be {way} than the one before.",
+                        worded(
+                            "reading.scale_goes_backwards_follows_each_must",
+                            name=self.name,
+                            name_2=name,
+                            after=after,
+                            before=before,
+                            way=way,
+                        ),
                         place=self.name,
                         expected="increasing" if sign > 0 else "decreasing",
                     )
         if any(math.isinf(tick) for tick in self.ticks[1:-1]) or all(map(math.isinf, self.ticks)):
-            raise ValueTextError(f"Scale {self.name}: only an end of it can be infinite.", place=self.name)
+            raise ValueTextError(worded("reading.scale_only_an_end_of_it", name=self.name), place=self.name)
 
     @cached_property
     def _arrays(self) -> tuple[np.ndarray, np.ndarray]:
@@ -196,7 +203,7 @@ def law_scale(
     parts = between * (len(marks) - 1) if len(between) == 1 else between
     if len(parts) != len(marks) - 1:
         raise ValueTextError(
-            f"Scale {name}: {len(marks) - 1} intervals need one number of divisions or one for each.", place=name
+            worded("reading.scale_intervals_need_one_number_of", name=name, marks=len(marks) - 1), place=name
         )
     ticks: list[float] = []
     for (mark, after), count in zip(pairwise(marks), parts, strict=True):
@@ -230,7 +237,9 @@ def linear_scale(
     Raises RangeError where there is no division, ValueTextError where the scale goes backwards.
     """
     if divisions < 1:
-        raise RangeError(f"Scale {name}: {divisions} divisions; at least one is needed.", place=name)
+        raise RangeError(
+            worded("reading.scale_divisions_at_least_one_is", name=name, divisions=divisions), place=name
+        )
     ticks = tuple(round(start + (stop - start) * i / divisions, 12) for i in range(divisions + 1))
     numbered = ticks[::number_every]
     long = ticks[::long_every] if long_every else numbered

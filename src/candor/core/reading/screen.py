@@ -8,19 +8,20 @@ import re
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError
 from candor.core.quantities import parse_number
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_unit, trimmed
 from candor.core.reading.indicators import Graticule
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, shown
 from candor.core.reading.means import means_of
 from candor.core.reading.reading import Asked
 from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.worded import worded
 
 DIVISIONS, FROM, TO = "divisions", "from", "to"
 SCREEN_FIGURES = (DIVISIONS, FROM, TO)  # in divisions, not in the unit of the point
 _DIV = re.compile(r"(?P<n>[-+]?[\d.,/\s]*\d)\s*div(?:isions?|s)?", re.I)
 _PLACES = re.compile(r"from\s+(?P<first>[-+\d.,]+)\s+to\s+(?P<last>[-+\d.,]+)(?:\s*div)?", re.I)
-WHAT = "divisions such as 4.05"
+WHAT = worded("reading.divisions_such_as")
 
 
 def _read(text: str, point: TestPoint) -> dict[str, float] | None:
@@ -30,7 +31,7 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
     elif match := _PLACES.fullmatch(clean):
         first, last = (parse_number(match[name], WHAT) for name in ("first", "last"))
         if first == last:
-            raise RangeError("Both edges stand at the same place: there is nothing between them to read.", value=text)
+            raise RangeError(worded("reading.both_edges_stand_at_the_same"), value=text)
         found = {FROM: first, TO: last}
     else:
         return None
@@ -55,7 +56,7 @@ def graticule_of(point: TestPoint) -> Graticule:
         Where it has none.
     """
     if not isinstance(point.indicator, Graticule):
-        raise RangeError(f"{point.name} has no screen, so no divisions can be read there.", place=point.key)
+        raise RangeError(worded("reading.has_no_screen_so_no_divisions", name=point.name), place=point.key)
     return point.indicator
 
 
@@ -64,23 +65,30 @@ def _contributions(
 ) -> list[Contribution]:
     at = means_of(readings, judged.place).indicated
     edge = graticule_of(point).edge_divisions
-    reason = (
-        f"An edge is read to ±{trimmed(edge, 2)} division, rectangular; there are two (common practice, no source)."
-    )
+    reason = worded("reading.an_edge_is_read_to_division", edge=trimmed(edge, 2))
     width = judged.divisions(at, edge)
     found = [rectangular(f"{side} edge", width, reason, "needle") for side in ("first", "second")]
     return found + scatter(point, readings, judged)
 
 
 def _say(point: TestPoint, figures: Figures) -> str:
-    places = f", from {trimmed(figures[FROM])} to {trimmed(figures[TO])}" if FROM in figures else ""
+    places = (
+        worded("reading.from_to", figures=trimmed(figures[FROM]), figures_2=trimmed(figures[TO]))
+        if FROM in figures
+        else ""
+    )
     value = _indicated(point, figures)
-    return f"{trimmed(value / point.indicator.division_at(0.0), 4)} div{places}: {shown(point, value, 4)}"
+    return worded(
+        "reading.div",
+        value=trimmed(value / point.indicator.division_at(0.0), 4),
+        places=places,
+        shown=shown(point, value, 4),
+    )
 
 
 SCREEN = ReadingKind(
     key="screen",
-    title="divisions on a screen",
+    title=worded("reading.divisions_on_a_screen"),
     drawn="screen",
     read_on=("screen",),
     compares="reference",
@@ -89,7 +97,7 @@ SCREEN = ReadingKind(
         Asked(FROM, "first edge at", "div", needed=False),
         Asked(TO, "second edge at", "div", needed=False),
     ),
-    example=lambda point: f"{trimmed(point.nominal / (point.indicator.division_at(0.0) or 1.0) * 0.99, 3)} div",
+    example=lambda point: in_unit(point.nominal / (point.indicator.division_at(0.0) or 1.0) * 0.99, "div", 3),
     understand=_read,
     indicated=_indicated,
     contributions=_contributions,

@@ -13,6 +13,7 @@ from candor.core.reading.kind import Figures, ReadingKind, Readings, half_divisi
 from candor.core.reading.means import means_of
 from candor.core.reading.reading import INDICATED, Asked
 from candor.core.uncertainty.budget import Contribution
+from candor.core.worded import worded
 
 REFERENCE = "reference"  # said in the same words: `at 50 reads 49.7`
 _AT = re.compile(r"(?:at\s+(?P<set>.+?)\s+)?reads\s+(?P<reads>.+)", re.I)
@@ -40,7 +41,7 @@ def _contributions(
     point: TestPoint, readings: Readings, judged: Judged, friction: float | None
 ) -> list[Contribution]:
     at = means_of(readings, judged.place).indicated
-    reason = "Set by eye to half a division of its dial, rectangular (common practice, no source)."
+    reason = worded("reading.set_by_eye_to_half_a")
     return half_division("setting", point, at, judged, 0.5, reason) + scatter(point, readings, judged)
 
 
@@ -50,12 +51,12 @@ def _say(point: TestPoint, figures: Figures) -> str:
 
 SOURCE = ReadingKind(
     key="source",
-    title="source: set and measured",
+    title=worded("reading.source_set_and_measured"),
     drawn="steps",
     read_on=("knob", "scale", "digits"),
     compares="reference",
     asks=lambda point: (Asked(INDICATED, "set to", point.unit),),
-    example=lambda point: f"at {point.bare(point.nominal)} reads {_reads(point)}",
+    example=lambda point: worded("reading.at_reads", bare=point.bare(point.nominal), reads=_reads(point)),
     understand=_read,
     indicated=the_value,
     contributions=_contributions,

@@ -12,6 +12,7 @@ from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, sh
 from candor.core.reading.means import means_of
 from candor.core.reading.reading import Asked
 from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.worded import worded
 
 ON, OFF = "on", "off"
 WIDE = 0.10  # of the middle: from here on the geometric mean is the fairer middle
@@ -30,20 +31,21 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
         point.indicator.check(value)
     if on == off:
         raise RangeError(
-            (
-                f"On and off at the same {shown(point, on)}: a bracket is two neighbouring settings, one with the "
-                f"indication and one without."
-            ),
+            (worded("reading.on_and_off_at_the_same", shown=shown(point, on))),
             value=text,
         )
     side = point.setting(ON_SIDE)
     if side and (on - off) * side < 0:
         where = "above" if side > 0 else "below"
         raise RangeError(
-            f"The bracket is the wrong way round: the indication is on {where} its threshold here, and on at {shown(point, on)}, "
-            f"off at {shown(point, off)} was written.",
+            worded(
+                "reading.the_bracket_is_the_wrong_way_round",
+                where=where,
+                shown=shown(point, on),
+                shown_2=shown(point, off),
+            ),
             value=text,
-            expected=f"on {shown(point, off)} off {shown(point, on)}",
+            expected=worded("reading.on_off_2", shown=shown(point, off), shown_2=shown(point, on)),
         )
     return {ON: on, OFF: off}
 
@@ -74,10 +76,7 @@ def _contributions(
 ) -> list[Contribution]:
     gap = max(abs(r.figure(ON) - r.figure(OFF)) for r in readings)
     half = max(_half_width(r.figure(ON), r.figure(OFF), judged) for r in readings)
-    reason = (
-        f"The threshold lies within a {shown(point, gap, 3)} bracket: rectangular distribution, to its farther end "
-        "(JCGM 100, 4.3.7)."
-    )
+    reason = worded("reading.the_threshold_lies_within_a_bracket", shown=shown(point, gap, 3))
     return [rectangular("bracket", half, reason, "bracket"), *scatter(point, readings, judged)]
 
 
@@ -92,20 +91,25 @@ def _note(point: TestPoint, readings: Readings) -> str:
     if not all(ways.values()):
         return ""
     up, down = (means_of(tuple(side)).indicated for side in ways.values())
-    both = f"Threshold rising {shown(point, up, 4)}, falling {shown(point, down, 4)}"
-    return f"{both}: hysteresis {shown(point, abs(up - down), 3)}, no part of U."
+    both = worded("reading.threshold_rising_falling", shown=shown(point, up, 4), shown_2=shown(point, down, 4))
+    return worded("reading.hysteresis_no_part_of_u", both=both, shown=shown(point, abs(up - down), 3))
 
 
 def _say(point: TestPoint, figures: Figures) -> str:
     on, off = figures.get(ON, math.nan), figures.get(OFF, math.nan)
-    return f"on at {shown(point, on, 4)}, off at {shown(point, off, 4)}: threshold {shown(point, _indicated(point, figures), 4)}"
+    return worded(
+        "reading.on_at_off_at_threshold",
+        shown=shown(point, on, 4),
+        shown_2=shown(point, off, 4),
+        shown_3=shown(point, _indicated(point, figures), 4),
+    )
 
 
 def _example(point: TestPoint) -> str:
     """A bracket about the point, the indication on the side where it is."""
     ends = [shown(point, point.nominal * share, 3) for share in (0.95, 1.05)]
     on, off = reversed(ends) if point.setting(ON_SIDE) > 0 else ends
-    return f"on {on} off {off}"
+    return worded("reading.on_off", on=on, off=off)
 
 
 THRESHOLD = ReadingKind(

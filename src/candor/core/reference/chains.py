@@ -13,6 +13,7 @@ from candor.core.quantities.formula import calculate, check_units, parse_formula
 from candor.core.reference.detector import distortion_half_width, reading_over_rms
 from candor.core.reference.reference import Age, Current, Reference, Role, age, reference_contributions
 from candor.core.uncertainty.budget import Contribution, Shared, rectangular
+from candor.core.worded import worded
 
 DEEPEST = 6  # chains within chains: none of a bench has more
 _WORST = {"in date": 0, "expired": 1, "never checked": 2}
@@ -70,13 +71,14 @@ class Chain:
         unused = [name for name in units if name not in formula.names]
         if unused:
             raise ValueTextError(
-                f"{self.name}: “{unused[0]}” is a link that “{self.formula}” does not use.", place=self.name
+                worded("reference.is_a_link_that_does_not", name=self.name, first=unused[0], formula=self.formula),
+                place=self.name,
             )
         if len([link for link in self.links if link.own is None]) != 1:
             raise ValueTextError(
-                f"{self.name}: one link must be the one that is read or set at each reading, all others need a value of their own.",
+                worded("reference.one_link_must_be_the_one", name=self.name),
                 place=self.name,
-                expected="one link without a value",
+                expected=worded("reference.one_link_without_a_value"),
             )
 
     @property
@@ -176,8 +178,8 @@ def serve(
     correction, found = reference_contributions(of, shown, on, celsius, hertz)
     signed = -correction if shown < 0 else correction
     if is_moved and of.step:
-        words = f"Set in steps of {engineering(of.step, of.unit)}, half a step either way, rectangular."
-        found.append(rectangular(f"{of.name}, half a step", of.step / 2, words, "reference"))
+        words = worded("reference.set_in_steps_of_half_a", step=engineering(of.step, of.unit))
+        found.append(rectangular(worded("reference.half_a_step", name=of.name), of.step / 2, words, "reference"))
     if of.detector is None or not (hertz or waveform):
         return (lambda value: value + signed), found
     factor = reading_over_rms(of.detector, waveform)
@@ -186,7 +188,9 @@ def serve(
     harmonics = distortion if waveform in ("", "sine") else 0.0
     half = distortion_half_width(of.detector, harmonics) * abs(shown) / factor
     if half > 0:
-        words = f"Harmonics up to {100 * harmonics:.3g} %, phase unknown, on a meter that is {of.detector.words}."
+        words = worded(
+            "reference.harmonics_up_to_phase_unknown_on", harmonics=100 * harmonics, words=of.detector.words
+        )
         made = rectangular(f"{of.name}, waveform", half, words, "reference")
         kept.append(replace(made, shared=Shared("", math.copysign(made.standard_uncertainty, shown))))
     return (lambda value: (value + signed) / factor), kept
@@ -252,7 +256,7 @@ def _in_common(name: str, terms: list[Contribution]) -> list[Contribution]:
         by_span[term.shared.span] = by_span.get(term.shared.span, 0.0) + term.sensitivity * term.shared.common
         own = abs(term.sensitivity) * term.shared.own
         if own > 0:
-            reason = "Of this reading alone: counts and per cent of range."
+            reason = worded("reference.of_this_reading_alone_counts_and")
             made.append(_instead(term, f"{name}, reading {number}", own, reason))
     one_draw = sum(by_span.values())
     as_one = abs(one_draw) >= math.hypot(*by_span.values()) * (1 - 1e-12)
@@ -303,9 +307,11 @@ def say_links(of: Chain, shown: float, on: dt.date, hertz: float = 0.0) -> tuple
     """
     value, found = serve(of, shown, on, hertz=hertz)
     ranked = sorted(found, key=lambda c: -c.size)
-    read = (
-        f"{of.read.name} at {engineering(shown, of.read_unit, 3)} comes to "
-        f"{engineering(value(shown), of.unit, 5)}; its links bring:"
+    read = worded(
+        "reference.at_comes_to_its_links_bring",
+        name=of.read.name,
+        shown=engineering(shown, of.read_unit, 3),
+        value=engineering(value(shown), of.unit, 5),
     )
     return read, *(f"{c.name}: u = {engineering(c.size, of.unit, 2)}. {c.reason}" for c in ranked)
 
@@ -341,8 +347,6 @@ def build_chain(
     made = []
     for link, key, value in links:
         if key in above or len(above) > DEEPEST:
-            raise RangeError(
-                f"{name} is a link of itself, by “{link}”: a chain cannot go round.", value=key, place=name
-            )
+            raise RangeError(worded("reference.is_a_link_of_itself_by", name=name, link=link), value=key, place=name)
         made.append(Link(link, known(key, above), value))
     return Chain(name=name, unit=unit, formula=formula, links=tuple(made), current=current)

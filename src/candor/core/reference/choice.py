@@ -12,6 +12,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError
 from candor.core.quantities import engineering
 from candor.core.quantities.formula import calculate, parse_formula
+from candor.core.quantities.show import in_unit
 from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import kind_of, reading_of
 from candor.core.reading.reading import INDICATED
@@ -19,6 +20,7 @@ from candor.core.reference.chains import Chain, age_of, comes_to, serve
 from candor.core.reference.reference import Reference
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import cover
+from candor.core.worded import worded
 
 ENOUGH = 4.0  # limit / U: the rule of 4:1
 
@@ -87,13 +89,11 @@ def _weigh(
     half = point.nominal_bounds.half if point.limit.given else math.nan
     ratio, span = (half / u if u > 0 and math.isfinite(half) else math.inf for u in (with_needle, alone))
     if not math.isfinite(half):
-        words = "One-sided or no limit: no ratio can be given."
+        words = worded("reference.one_sided_or_no_limit_no")
         ratio = span = math.nan
     else:
         enough = "enough for 4:1" if ratio >= ENOUGH else "not 4:1: a guard band is kept"
-        words = (
-            f"TUR {ratio:.1f} (limit / U, the reading of the instrument counted in): {enough}. {span:.1f} without it."
-        )
+        words = worded("reference.tur_limit_u_the_reading_of", ratio=ratio, enough=enough, span=span)
     how_old = age_of(of, on)
     words += "" if how_old.state == "in date" else f" {how_old.sentence}"
     return Candidate(
@@ -160,11 +160,15 @@ def bears(of: Reference | Chain, shown: float) -> None:
 def _bears(of: Reference, volts: float) -> None:
     if of.most_volts and volts > of.most_volts * (1 + 1e-9):
         raise RangeError(
-            f"{of.name} bears {engineering(of.most_volts, 'V')} at most, and {engineering(volts, 'V')} would stand there: "
-            "the lead stays off it.",
-            value=f"{volts:g} V",
+            worded(
+                "reference.bears_at_most_and_would_stand",
+                name=of.name,
+                most_volts=engineering(of.most_volts, "V"),
+                volts=engineering(volts, "V"),
+            ),
+            value=in_unit(volts, "V", 6),
             place=of.name,
-            expected=f"at most {of.most_volts:g} V",
+            expected=worded("reference.at_most_v", most_volts=of.most_volts),
         )
 
 
@@ -179,7 +183,9 @@ def wrong_current(point: TestPoint, of: Reference | Chain) -> None:
     asked = point.current
     if of.current and asked and of.current != asked:
         raise RangeError(
-            f"{of.name} is a standard for {of.current}; {point.name} is {asked}.",
+            worded(
+                "reference.is_a_standard_for_is", name=of.name, current=of.current, point_name=point.name, asked=asked
+            ),
             value=of.current,
             place=point.key,
             expected=asked,
@@ -210,7 +216,9 @@ def shown_for(of: Reference | Chain, value: float) -> float:
         slope = here.slopes.get(of.read.name, 0.0)
         if not slope:
             raise RangeError(
-                f"{of.name} does not come to {value:g} {of.unit} by its formula.", value=str(value), place=of.name
+                worded("reference.does_not_come_to_by_its", name=of.name, value=value, unit=of.unit),
+                value=str(value),
+                place=of.name,
             )
         guess -= (got - value) / slope
     return shown_for(of.read.of, guess)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 Responds = Literal["average", "peak", "peak to peak", "rms"]
 Marked = Literal["rms", "average", "peak", "peak to peak"]
@@ -56,14 +57,19 @@ class Detector:
     def words(self) -> str:
         """Such as ``average-responding, marked in rms of a sine``."""
         responds = "true rms" if self.responds == "rms" else f"{self.responds.replace(' ', '-')}-responding"
-        return f"{responds}, marked in {self.marked}{' of a sine' if self.marked == 'rms' and self.responds != 'rms' else ''}"
+        return worded(
+            "reference.marked_in",
+            responds=responds,
+            marked=self.marked,
+            how=" of a sine" if self.marked == "rms" and self.responds != "rms" else "",
+        )
 
 
 def _shape(waveform: str) -> Shape:
     found = SHAPES.get(waveform or "sine")
     if found is None:
         raise RangeError(
-            (f"What a meter makes of a “{waveform}” is not known. Expected: {', '.join(SHAPES)}."),
+            (worded("reference.what_a_meter_makes_of_a", waveform=waveform, listed=", ".join(SHAPES))),
             value=waveform,
             expected=", ".join(SHAPES),
         )
@@ -94,11 +100,15 @@ def reading_over_rms(detector: Detector, waveform: str) -> float:
     ):
         raise RangeError(
             (
-                f"A {shape.name} has a crest factor of {shape.crest_factor:.3g}; this true-rms meter follows "
-                f"{detector.crest_factor:g} at most."
+                worded(
+                    "reference.a_has_a_crest_factor_of",
+                    name=shape.name,
+                    crest_factor=shape.crest_factor,
+                    detector_crest_factor=detector.crest_factor,
+                )
             ),
             value=waveform,
-            expected=f"a crest factor of at most {detector.crest_factor:g}",
+            expected=worded("reference.a_crest_factor_of_at_most", crest_factor=detector.crest_factor),
         )
     scale = _measures(detector.marked, _SINE) / _measures(detector.responds, _SINE)
     return scale * _measures(detector.responds, shape) / shape.rms

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
+from candor.core.worded import worded
 
 
 def loaded(open_volts: float, meter_ohms: float, source_ohms: float) -> float:
@@ -67,27 +68,37 @@ def stand_in(ohms_per_volt: float, full_scale: float, meter_ohms: float) -> Stan
     old = ohms_per_volt * full_scale
     if not (old > 0 and meter_ohms > 0):
         raise RangeError(
-            "A load is worked out from ohms per volt, a range and the meter's input, all above zero.",
+            worded("reference.a_load_is_worked_out_from"),
             value=f"{old:g}",
         )
     if meter_ohms < old * (1 - 1e-9):
         raise RangeError(
-            f"This meter's {engineering(meter_ohms, 'ohm')} already load more than the {engineering(old, 'ohm')} that "
-            "the procedure assumed; one of higher input resistance is needed.",
+            worded(
+                "reference.this_meter_s_already_load_more",
+                meter_ohms=engineering(meter_ohms, "ohm"),
+                old=engineering(old, "ohm"),
+            ),
             value=engineering(meter_ohms, "ohm"),
-            expected=f"at least {engineering(old, 'ohm')}",
+            expected=worded("reference.at_least", old=engineering(old, "ohm")),
         )
     gap = 1 / old - 1 / meter_ohms
     ohms = math.inf if gap <= 1e-12 / old else 1 / gap
     watts = 0.0 if math.isinf(ohms) else full_scale**2 / ohms
     if math.isinf(ohms):
-        words = f"This meter loads as the old one did: {engineering(old, 'ohm')}. Nothing goes across it."
+        words = worded("reference.this_meter_loads_as_the_old", old=engineering(old, "ohm"))
     else:
         across, with_it = engineering(ohms, "ohm"), engineering(meter_ohms, "ohm")
-        range_words = f"{engineering(ohms_per_volt, 'ohm')}/V on its {engineering(full_scale, 'V')} range"
-        words = (
-            f"Put {across} across the meter: with its {with_it} it then loads as one of {range_words} did, "
-            f"{engineering(old, 'ohm')}. It takes {engineering(watts, 'W', 2)} at full scale. "
-            "The load belongs to the step: changing it until it reads right is a changed method."
+        range_words = worded(
+            "reference.v_on_its_range",
+            ohms_per_volt=engineering(ohms_per_volt, "ohm"),
+            full_scale=engineering(full_scale, "V"),
+        )
+        words = worded(
+            "reference.put_across_the_meter_with_its",
+            across=across,
+            with_it=with_it,
+            range_words=range_words,
+            old=engineering(old, "ohm"),
+            watts=engineering(watts, "W", 2),
         )
     return StandIn(ohms=ohms, old_ohms=old, watts=watts, sentence=words)

@@ -11,8 +11,10 @@ import numpy as np
 
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
+from candor.core.quantities.show import in_unit
 from candor.core.reference.detector import Detector
 from candor.core.uncertainty.budget import Contribution, Shared, rectangular
+from candor.core.worded import worded
 
 DAYS_PER_YEAR = 365.25
 WRITTEN = 0.25  # of a fixed part's value: farther off another part was meant
@@ -154,17 +156,22 @@ class Age:
 def age(reference: Reference, on: dt.date) -> Age:
     """Say whether a reference was in date on a day.  An expired one may be used, and is said."""
     if reference.calibrated_on is None:
-        return Age("never checked", f"{reference.name} was never checked against a standard.")
+        return Age("never checked", worded("reference.was_never_checked_against_a_standard", name=reference.name))
     days = (on - reference.calibrated_on).days
     when = reference.calibrated_on.isoformat()
     due = reference.calibrated_on + dt.timedelta(days=reference.valid_days)
     if days > reference.valid_days:
         return Age(
             "expired",
-            f"{reference.name} was last checked on {when} and was due on {due.isoformat()}: "
-            f"{days - reference.valid_days} days over.",
+            worded(
+                "reference.was_last_checked_on_and_was",
+                name=reference.name,
+                when=when,
+                due=due.isoformat(),
+                days=days - reference.valid_days,
+            ),
         )
-    return Age("in date", f"{reference.name} was checked on {when}, due {due.isoformat()}.")
+    return Age("in date", worded("reference.was_checked_on_due", name=reference.name, when=when, due=due.isoformat()))
 
 
 def reference_contributions(
@@ -205,7 +212,12 @@ def reference_contributions(
     excess = _degrees_outside(reference, celsius)
     if excess > 0 and reference.percent_per_kelvin > 0:
         width = magnitude * reference.percent_per_kelvin / 100 * excess
-        words = f"{excess:.1f} K outside {reference.low_celsius:g} to {reference.high_celsius:g} °C."
+        words = worded(
+            "reference.k_outside_to_c",
+            excess=excess,
+            low_celsius=reference.low_celsius,
+            high_celsius=reference.high_celsius,
+        )
         found.append(_wholly_common(rectangular(f"{reference.name}, temperature", width, words, "reference")))
     return correction, [_turned(c, value) for c in found]
 
@@ -231,8 +243,8 @@ def _by_specification(reference: Reference, magnitude: float, hertz: float) -> C
     if reference.ranges and not lines:
         bands = "; ".join(dict.fromkeys(_band(r) for r in reference.ranges))
         raise RangeError(
-            f"{reference.name} is not specified {_at(hertz)}: its bands are {bands}.",
-            value=f"{hertz:g} Hz",
+            worded("reference.is_not_specified_its_bands_are", name=reference.name, at=_at(hertz), bands=bands),
+            value=in_unit(hertz, "Hz", 6),
             place=reference.name,
             expected=bands,
         )
@@ -240,19 +252,25 @@ def _by_specification(reference: Reference, magnitude: float, hertz: float) -> C
     if line is None:
         top = max((r.upper for r in lines), default=0.0)
         raise RangeError(
-            f"{engineering(magnitude, reference.unit)} is beyond the specification of {reference.name}, "
-            f"which ends at {engineering(top, reference.unit)}.",
+            worded(
+                "reference.is_beyond_the_specification_of_which",
+                magnitude=engineering(magnitude, reference.unit),
+                name=reference.name,
+                top=engineering(top, reference.unit),
+            ),
             value=str(magnitude),
             place=reference.name,
-            expected=f"at most {top:g} {reference.unit}",
+            expected=worded("reference.at_most", top=top, unit=reference.unit),
         )
-    said = [f"{line.percent_of_reading:g} % of reading"]
+    said = [worded("reference.of_reading", percent_of_reading=line.percent_of_reading)]
     if line.percent_of_range:
         said.append(f"{line.percent_of_range:g} % of {engineering(line.upper, reference.unit)}")
     if line.counts:
-        said.append(f"{line.counts:g} counts of {engineering(line.resolution, reference.unit)}")
+        said.append(
+            worded("reference.counts_of", counts=line.counts, resolution=engineering(line.resolution, reference.unit))
+        )
     band = f" {_band(line)}" if line.high_hertz else ""
-    reason = f"Specification{band} ±({' + '.join(said)}), rectangular (JCGM 100, 4.3.7)."
+    reason = worded("reference.specification_rectangular_jcgm", band=band, listed=" + ".join(said))
     common = magnitude * line.percent_of_reading / 100
     own = (line.half_width(magnitude) - common) or _linearity(reference) * common
     found = rectangular(reference.name, line.half_width(magnitude), reason, "reference")
@@ -279,8 +297,8 @@ def points_at(reference: Reference, hertz: float) -> tuple[CertifiedPoint, ...]:
     if not kept:
         known = ", ".join(dict.fromkeys(engineering(p.hertz, "Hz") for p in reference.points))
         raise RangeError(
-            (f"{reference.name} is certified at {known}, not {_at(hertz)}."),
-            value=f"{hertz:g} Hz",
+            (worded("reference.is_certified_at_not", name=reference.name, known=known, at=_at(hertz))),
+            value=in_unit(hertz, "Hz", 6),
             place=reference.name,
             expected=known,
         )
@@ -296,8 +314,13 @@ def _by_certificate(
     slack = WRITTEN if reference.role == "fixed part" else 1e-9
     if not values[0] * (1 - slack) <= magnitude <= values[-1] * (1 + slack):
         raise RangeError(
-            f"{engineering(magnitude, reference.unit)} is outside the certified span of {reference.name}, "
-            f"{engineering(values[0], reference.unit)} to {engineering(values[-1], reference.unit)}.",
+            worded(
+                "reference.is_outside_the_certified_span_of",
+                magnitude=engineering(magnitude, reference.unit),
+                name=reference.name,
+                first=engineering(values[0], reference.unit),
+                last=engineering(values[-1], reference.unit),
+            ),
             value=str(magnitude),
             place=reference.name,
             expected=f"{values[0]:g} to {values[-1]:g} {reference.unit}",
@@ -306,13 +329,17 @@ def _by_certificate(
     u = float(np.interp(magnitude, values, [p.expanded / p.factor for p in points]))
     # How the errors at its points go together a certificate does not say: each point of it is a span of its own.
     nearest = values[int(np.argmin(np.abs(np.array(values) - magnitude)))]
-    words = "Certificate, U/k (JCGM 100, 4.3.3)."
+    words = worded("reference.certificate_u_k_jcgm")
     shared = Shared(f"certificate at {nearest:g}", u, _linearity(reference) * u)
     found = [Contribution(reference.name, u, reason=words, kind="reference", shared=shared)]
     if reference.drift_percent_per_year > 0 and reference.calibrated_on is not None:
         years = max((on - reference.calibrated_on).days, 0) / DAYS_PER_YEAR
         width = magnitude * reference.drift_percent_per_year / 100 * years
-        words = f"{reference.drift_percent_per_year:g} % a year over {years:.2f} years, rectangular."
+        words = worded(
+            "reference.a_year_over_years_rectangular",
+            drift_percent_per_year=reference.drift_percent_per_year,
+            years=years,
+        )
         found.append(_wholly_common(rectangular(f"{reference.name}, drift", width, words, "reference")))
     return correction, found
 

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 Floats = NDArray[np.float64]
 Kind = Literal["simple", "overlapping", "modified", "hadamard"]
@@ -63,7 +64,9 @@ def deviations(
     y = np.asarray(values, np.float64)
     if len(y) < 3 or not every_s > 0:
         raise RangeError(
-            "An Allan deviation needs three readings or more at equal times.", value=str(len(y)), expected="3 or more"
+            worded("stability.an_allan_deviation_needs_three_readings"),
+            value=str(len(y)),
+            expected=worded("stability.or_more"),
         )
     phase = np.concatenate(([0.0], np.cumsum(y))) * every_s
     counts = tuple(averaged) or tuple(2**i for i in range(int(math.log2(max(len(y) // 2, 1))) + 1))

@@ -17,6 +17,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import RangeError
+from candor.core.quantities.show import in_unit
+from candor.core.worded import worded
 
 Floats = NDArray[np.float64]
 DAY = 86400.0
@@ -76,8 +78,8 @@ def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 
     """
     t, x = np.asarray(seconds, np.float64), np.asarray(phase, np.float64).copy()
     if len(t) < 4 or np.ptp(t) <= 0:
-        words = "A frequency by its phase needs four readings or more over some time."
-        raise RangeError(words, value=str(len(t)), expected="4 or more")
+        words = worded("stability.a_frequency_by_its_phase_needs")
+        raise RangeError(words, value=str(len(t)), expected=worded("stability.or_more_2"))
     every = even_step(t)
     slips = 0
     if period > 0:
@@ -87,8 +89,8 @@ def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 
     outliers = _outliers_of(x)
     if np.mean(~outliers) < LEAST_KEPT and not (outliers.sum() == 1 and np.sum(~outliers) >= SOUND):
         raise RangeError(
-            f"{int(outliers.sum())} of {len(x)} readings are far off both neighbours: it is not a log of one thing.",
-            value=str(int(outliers.sum())), expected="a tenth at most",
+            worded("stability.of_readings_are_far_off_both", sum=int(outliers.sum()), x=len(x)),
+            value=str(int(outliers.sum())), expected=worded("stability.a_tenth_at_most"),
         )  # fmt: skip
     x[outliers] = np.interp(t[outliers], t[~outliers], x[~outliers])
     curved, level = _fitted(x, every, 2), _fitted(x, every, 1)
@@ -115,8 +117,8 @@ def even_step(seconds: Floats) -> float:
     uneven = int(np.argmax(np.abs(steps - every)))
     if abs(steps[uneven] - every) > EVEN * every:
         raise RangeError(
-            f"The readings are not at equal times: {steps[uneven]:g} s after {seconds[uneven]:g} s, {every:g} s elsewhere.",
-            value=f"{steps[uneven]:g}", expected=f"{every:g} s",
+            worded("stability.the_readings_are_not_at_equal", steps=steps[uneven], seconds=seconds[uneven], every=every),
+            value=f"{steps[uneven]:g}", expected=in_unit(every, "s", 6),
         )  # fmt: skip
     return every
 

@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 
 from candor.core.errors import RangeError
 from candor.core.stability.processes import processes_of
+from candor.core.worded import worded
 
 Floats = NDArray[np.float64]
 LEAST = 6  # readings: three are fitted
@@ -91,12 +92,12 @@ def fit_settling(
 
     t, y = np.asarray(seconds, np.float64), np.asarray(values, np.float64)
     if len(t) < LEAST or np.ptp(t) <= 0:
-        words = f"{len(t)} readings: settling needs {LEAST} or more over some time."
+        words = worded("stability.readings_settling_needs_or_more_over", t=len(t), least=LEAST)
         raise RangeError(words, value=str(len(t)), expected=str(LEAST))
     if not np.all(np.abs(y) < LARGEST):
         worst = float(y[int(np.argmax(np.abs(y)))])
         raise RangeError(
-            f"{worst:g} is not a reading of anything; under {LARGEST:g} was expected.", value=f"{worst:g}"
+            worded("stability.is_not_a_reading_of_anything", worst=worst, largest=LARGEST), value=f"{worst:g}"
         )
     span, size = float(np.ptp(t)), max(float(np.ptp(y)), 1e-300)
     x = (t if from_zero else t - t[0]) / span
@@ -127,7 +128,7 @@ def fit_settling(
         if best is None or found.cost < best.cost:
             best = found
     if best is None or not np.all(np.isfinite(best.x)):
-        raise RangeError("No settling could be fitted to these readings.")
+        raise RangeError(worded("stability.no_settling_could_be_fitted_to"))
     spread = _spread(left(best.x), len(t), len(best.x), robust)
     covariance = np.linalg.pinv(best.jac.T @ best.jac) * spread**2
     tau = span * math.exp(best.x[-1])
@@ -163,7 +164,7 @@ def settling(seconds: Sequence[float], values: Sequence[float], part: float, rob
         As fit_settling, and where `part` is not above zero.
     """
     if not part > 0:
-        raise RangeError(f"{part:g} may be left: a part of the limit above zero was expected.", value=f"{part:g}")
+        raise RangeError(worded("stability.may_be_left_a_part_of", part=part), value=f"{part:g}")
     fitted, covariance, scatter = fit_settling(seconds, values, robust)
     t, y = np.asarray(seconds, np.float64), np.asarray(values, np.float64)
     final, size, tau = (float(v) for v in fitted)
@@ -186,23 +187,21 @@ def settling(seconds: Sequence[float], values: Sequence[float], part: float, rob
     flat = settled and np.ptp(y) <= max(4 * scatter, part)
     why = ""
     if jumped:
-        why = "the newest reading is far off what those before it settle to: read it again"
+        why = worded("stability.the_newest_reading_is_far_off")
     elif flat:
-        why = "it has not moved by what was asked in all this time"
+        why = worded("stability.it_has_not_moved_by_what")
     elif settled:
         why = "the rest is under what was asked with 95 %, by one process or two"
     elif slow > MOSTLY:
         spans = may_be.end / float(np.median(may_be.slow()))
-        why = (
-            f"the record spans {spans:.1f} time constants of the slower process; two are needed before it can be said"
-        )
+        why = worded("stability.the_record_spans_time_constants_of", spans=spans)
     elif not _paces_agree(t, y, float(np.median(left)), tau, part):
-        why = "a fit that never ends fits as well and moves on at another pace: still moving, cannot say"
+        why = worded("stability.a_fit_that_never_ends_fits")
     elif math.isinf(ready_high):
-        why = "how long the slower process takes cannot be told yet: still moving, cannot say"
+        why = worded("stability.how_long_the_slower_process_takes")
     can_say = settled or not why
     if can_say and not why:
-        why = "it will be when the rest is under what was asked"
+        why = worded("stability.it_will_be_when_the_rest")
     ready_low, ready_s, ready_high = (0.0 if flat else r for r in (ready_low, ready_s, ready_high))
     return Settling(
         final=float(np.mean(may_be.final)) if can_say else math.nan, u_final=float(np.std(may_be.final)), tau=tau, tau_low=low,

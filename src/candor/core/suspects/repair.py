@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from candor.core.combine.trims import Trim, trim
 from candor.core.suspects.observed import Floats
+from candor.core.worded import worded
 
 SERVES = 0.25  # of a limit: how near the part must come so that no point moves more
 WIDEST = 0.2  # share of a part's value: no window is wider
@@ -46,7 +47,7 @@ def repair(read: Mapping[str, float], explained: Mapping[str, float]) -> Repair:
         Where no point has a limit.
     """
     if not read:
-        raise ValueError("No point has a limit: what a repair does to it cannot be said.")
+        raise ValueError(worded("suspects.no_point_has_a_limit_what"))
     return Repair(max(map(abs, read.values())), max(abs(read[key] - explained.get(key, 0.0)) for key in read))
 
 

@@ -20,6 +20,7 @@ from candor.core.power.supply import calculate_supply
 from candor.core.power.supply_read import SupplyRead
 from candor.core.power.typed import TypedSupply
 from candor.core.suspects.observed import Floats
+from candor.core.worded import worded
 
 FEWEST = 2  # readings from which anything is said
 MEAN_U, RIPPLE_U, OPEN_U = (
@@ -241,7 +242,7 @@ def _shown(asked: TypedSupply, read: SupplyRead, should_stop: Callable[[], bool]
     found = [answer.nodes[n].mean for n in nodes] + [answer.nodes[n].ripple for n in nodes]
     found.append(asked.open_volts(read.line_ratio) / math.sqrt(2))
     if min(found[: len(nodes)]) <= 0:
-        raise RangeError("Nothing reaches a rail of this supply.")
+        raise RangeError(worded("suspects.nothing_reaches_a_rail_of_this"))
     return np.log(np.maximum(found, 1e-4))
 
 

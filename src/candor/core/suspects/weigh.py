@@ -17,6 +17,7 @@ import numpy as np
 
 from candor.core.suspects.hypotheses import Columns, Component, Kind, hypotheses
 from candor.core.suspects.observed import Circuit, Floats, Observed, Place
+from candor.core.worded import worded
 
 NAMED = 6  # that are named at most
 WORTH = 0.02  # probability under which none is
@@ -218,7 +219,7 @@ def weigh(observed: Sequence[Observed], circuit: Circuit | None = None) -> Weigh
     for one in observed:
         if not (math.isfinite(one.error) and math.isfinite(one.own) and one.own > 0):
             raise ValueError(
-                f"{one.place.key}: an error of {one.error:g} with an uncertainty of {one.own:g} says nothing."
+                worded("suspects.an_error_of_with_an_uncertainty", key=one.place.key, error=one.error, own=one.own)
             )
     if len(observed) < FEWEST:
         return None

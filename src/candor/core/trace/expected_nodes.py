@@ -17,6 +17,7 @@ from candor.core.circuit.elements import CurrentSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 Array = NDArray[np.float64]
 MOST_TURNS = 60
@@ -61,9 +62,7 @@ def perveance_of(amperes: float, plate_volts: float, grid_volts: float, mu: floa
     """
     drive = grid_volts + plate_volts / mu if mu > 0 else 0.0
     if drive <= 0 or amperes <= 0:
-        raise RangeError(
-            f"At {plate_volts:g} V and {grid_volts:g} V with mu {mu:g} no current flows; is the grid's sign right?"
-        )
+        raise RangeError(worded("trace.at_v_and_v_with_mu", plate_volts=plate_volts, grid_volts=grid_volts, mu=mu))
     return float(amperes / drive**1.5)
 
 
@@ -85,7 +84,7 @@ def calculate_nodes(netlist: Netlist, tubes: Sequence[Tube]) -> Mapping[str, flo
     for tube in tubes:
         for node in (tube.plate, tube.grid, tube.cathode, tube.governs):
             if node not in known:
-                raise RangeError(f"{tube.name}: the node “{node}” has no d.c. path to the chassis.", value=node)
+                raise RangeError(worded("trace.the_node_has_no_d_c", name=tube.name, node=node), value=node)
     names = list(rest)
     base = np.array([rest[n] for n in names])
     by_tube = np.array([_moved(netlist, tube, names, base) for tube in tubes]).T  # V per A, (nodes, tubes)
@@ -113,7 +112,7 @@ def calculate_nodes(netlist: Netlist, tubes: Sequence[Tube]) -> Mapping[str, flo
             return found
         slope = np.eye(len(tubes)) - (1.5 * k * np.sqrt(drive))[:, None] * rows
         current = np.maximum(current - np.linalg.solve(slope, left), 0.0)
-    raise RangeError(f"The tubes {', '.join(t.name for t in tubes)} find no state with this network.")
+    raise RangeError(worded("trace.the_tubes_find_no_state_with", listed=", ".join(t.name for t in tubes)))
 
 
 def _moved(netlist: Netlist, tube: Tube, names: Sequence[str], base: Array) -> Array:
@@ -130,6 +129,4 @@ def _refuse_knee(tubes: Sequence[Tube], volts: Mapping[str, float]) -> None:
     for tube in tubes:
         low = volts[tube.plate] - volts[tube.cathode] < KNEE * (volts[tube.governs] - volts[tube.cathode])
         if tube.screen and low:
-            raise RangeError(
-                f"{tube.name}: its plate comes to stand below the knee; its law says nothing there.", value=tube.plate
-            )
+            raise RangeError(worded("trace.its_plate_comes_to_stand_below", name=tube.name), value=tube.plate)

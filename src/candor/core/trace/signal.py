@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 RELIABLE = 0.98  # that a look says what is so: common practice, no source
 ODD = 0.7  # an odd look speaks for bad so much: common practice, no source
@@ -73,7 +74,7 @@ def belief(stages: Sequence[Stage], looks: Sequence[Look], lead_proved: bool = T
     """
     total = sum(stage.weight for stage in stages)
     if not stages or total <= 0 or any(stage.weight < 0 for stage in stages):
-        raise RangeError("A chain has at least one stage that may be at fault; weights are 0 or more.")
+        raise RangeError(worded("trace.a_chain_has_at_least_one"))
     lead = 0.0 if lead_proved else LEAD
     weights = [(1 - lead) * stage.weight / total for stage in stages]
     for look in looks:

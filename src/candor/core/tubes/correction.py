@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 LEAST = 3  # known tubes: a line through two has nothing to be held against
 BEYOND = 0.2  # of their span: how far outside it a correction still holds (common practice, no source)
@@ -102,8 +103,7 @@ class Correction:
 
         if not self.low <= shown <= self.high:
             raise RangeError(
-                f"{shown:g} is outside {self.low:g} to {self.high:g}, the span of the known tubes and a fifth of it: nothing is "
-                "known of the tester there.",
+                worded("tubes.is_outside_to_the_span_of", shown=shown, low=self.low, high=self.high),
                 value=f"{shown:g}",
                 expected=f"{self.low:g} to {self.high:g}",
             )
@@ -131,13 +131,18 @@ def correct_by(known: Sequence[Known]) -> Correction:
     """
     if len(known) < LEAST:
         raise RangeError(
-            f"{len(known)} known tube{'s' if len(known) != 1 else ''}: a correction needs at least {LEAST}, over the range.",
+            worded(
+                "tubes.known_tube_a_correction_needs_at",
+                known=len(known),
+                plural="s" if len(known) != 1 else "",
+                least=LEAST,
+            ),
             value=str(len(known)),
-            expected="3 or more",
+            expected=worded("tubes.or_more"),
         )
     x, y, u = (np.array([getattr(k, name) for k in known]) for name in ("shown", "figure", "u"))
     if np.ptp(x) <= 0:
-        raise RangeError("All known tubes were shown alike: there is no line through them.", value=f"{x[0]:g}")
+        raise RangeError(worded("tubes.all_known_tubes_were_shown_alike"), value=f"{x[0]:g}")
     one, other = np.triu_indices(len(x), 1)
     apart = x[one] != x[other]
     slope = float(np.median((y[other] - y[one])[apart] / (x[other] - x[one])[apart]))
@@ -153,9 +158,7 @@ def correct_by(known: Sequence[Known]) -> Correction:
     kept = ~wrong
     x, y, u = x[kept], y[kept], u[kept]
     if np.ptp(x) <= 0:
-        raise RangeError(
-            "The known tubes that agree were shown alike: there is no line through them.", value=f"{x[0]:g}"
-        )
+        raise RangeError(worded("tubes.the_known_tubes_that_agree_were"), value=f"{x[0]:g}")
     mean = float(np.mean(x))
     spread = float(np.sum((x - mean) ** 2))
     slope, intercept, residual = _line(x, y)

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from candor.core.errors import RangeError
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import Coverage, cover
+from candor.core.worded import worded
 
 WIDEST = 1.0  # V to either side: beyond, the chord is not the slope
 
@@ -54,34 +55,33 @@ def transconductance(points: Sequence[tuple[float, float]], u_volts: float, u_am
         Of fewer than two, at one voltage, further apart than a volt to either side, or where the current falls as the grid rises.
     """
     if len(points) < 2:
-        raise RangeError("A slope needs the plate current at two grid voltages or more.", value=str(len(points)))
+        raise RangeError(worded("tubes.a_slope_needs_the_plate_current"), value=str(len(points)))
     volts, amperes = zip(*points, strict=True)
     n, mean = len(points), sum(volts) / len(points)
     spread = sum((v - mean) ** 2 for v in volts)
     half = (max(volts) - min(volts)) / 2
     if half == 0:
-        raise RangeError("All currents were read at one grid voltage: there is no slope.", value=f"{mean:g}")
+        raise RangeError(worded("tubes.all_currents_were_read_at_one"), value=f"{mean:g}")
     if half > WIDEST:
         raise RangeError(
-            f"The grid was moved {2 * half:g} V: over so much the chord is not the slope. A quarter of a volt to either side was "
-            "expected.",
+            worded("tubes.the_grid_was_moved_v_over", half=2 * half),
             value=f"{2 * half:g}",
-            expected="0.25 V to either side",
+            expected=worded("tubes.v_to_either_side"),
         )
     current = sum(amperes) / n
     siemens = sum((v - mean) * (i - current) for v, i in points) / spread
     if siemens <= 0:
-        raise RangeError(
-            "The plate current falls as the grid rises: are the columns or a sign changed over?", value=f"{siemens:g}"
-        )
+        raise RangeError(worded("tubes.the_plate_current_falls_as_the"), value=f"{siemens:g}")
     parts = [
         Contribution(
-            "plate current, each reading",
+            worded("tubes.plate_current_each_reading"),
             u_amperes / math.sqrt(spread),
-            reason="By least squares over the grid volts.",
+            reason=worded("tubes.by_least_squares_over_the_grid"),
         ),
         Contribution(
-            "grid volts, each reading", siemens * u_volts / math.sqrt(spread), reason="By the slope itself."
+            worded("tubes.grid_volts_each_reading"),
+            siemens * u_volts / math.sqrt(spread),
+            reason=worded("tubes.by_the_slope_itself"),
         ),
     ]
     reach = 1.5 * current / siemens  # V of the three-halves law
@@ -90,12 +90,18 @@ def transconductance(points: Sequence[tuple[float, float]], u_volts: float, u_am
         if not _explained(squares, u_amperes**2 + (siemens * u_volts) ** 2, n - 2):
             left = math.sqrt(squares / (n - 2))
             parts.append(
-                Contribution("scatter", left / math.sqrt(spread), dof=n - 2, reason="About the line.", kind="scatter")
+                Contribution(
+                    "scatter",
+                    left / math.sqrt(spread),
+                    dof=n - 2,
+                    reason=worded("tubes.about_the_line"),
+                    kind="scatter",
+                )
             )
     if current > 0:
         reach = 1.5 * current / siemens  # V of the three-halves law
         bends = sum((v - mean) ** 4 for v in volts) / spread / (24 * reach**2)
-        parts.append(rectangular("chord for slope", siemens * bends, "By the three-halves law, and taken out by it."))
+        parts.append(rectangular("chord for slope", siemens * bends, worded("tubes.by_the_three_halves_law_and")))
         siemens *= 1 + bends
     budget = Budget(tuple(parts))
     return Slope(siemens=siemens, coverage=cover(budget), budget=budget, grid_volts=mean, plate_amperes=current)

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.worded import worded
 
 COVERAGE = 2.0  # U of the difference of two = 2 u
 PROBABILITY = math.erf(COVERAGE / math.sqrt(2))  # that two alike differ by no more
@@ -109,13 +110,14 @@ def tubes_of(measured: Iterable[Measured]) -> tuple[Tube, ...]:
     for one in measured:
         if not math.isfinite(one.figure) or not one.u >= 0:
             raise RangeError(
-                f"{one.tube} {one.section}".strip() + f": {one.figure:g} with u {one.u:g} is not a figure.",
+                f"{one.tube} {one.section}".strip()
+                + worded("tubes.with_u_is_not_a_figure", figure=one.figure, u=one.u),
                 value=f"{one.figure:g}",
             )
         if one.section in found.setdefault(one.tube, {}):
             section = f"section {one.section}" if one.section else "its one section"
             raise ValueTextError(
-                f"{one.tube}: {section} is given twice; each once was expected. Are two sections recorded as one?",
+                worded("tubes.is_given_twice_each_once_was", tube=one.tube, section=section),
                 value=one.tube,
             )
         found[one.tube][one.section] = one
@@ -124,7 +126,7 @@ def tubes_of(measured: Iterable[Measured]) -> tuple[Tube, ...]:
         most = max(counts)
         odd = next(name for name, sections in found.items() if len(sections) < most)
         raise ValueTextError(
-            f"{odd} has {len(found[odd])} of the {most} sections that others have; tubes of one kind were expected.",
+            worded("tubes.has_of_the_sections_that_others", odd=odd, found=len(found[odd]), most=most),
             value=odd,
         )
     tubes = [
@@ -148,13 +150,16 @@ def match(tubes: Sequence[Tube], size: int = 2) -> Matching:
         Where there are fewer tubes than make a set, too many of several sections, or these are to make larger sets than pairs.
     """
     if size < 2 or len(tubes) < size:
-        raise RangeError(f"{len(tubes)} tube{'s' * (len(tubes) != 1)} make no set of {size}.", value=str(len(tubes)))
+        raise RangeError(
+            worded("tubes.tube_make_no_set_of", tubes=len(tubes), tubes_2="s" * (len(tubes) != 1), size=size),
+            value=str(len(tubes)),
+        )
     if all(len(t.figures) == 1 for t in tubes):
         groups = _side_by_side(sorted(tubes, key=lambda t: t.figures[0]), size)
     elif size == 2:
         groups = _pairs(tubes)
     else:
-        raise RangeError("Tubes of several sections are matched in pairs.", value=str(size))
+        raise RangeError(worded("tubes.tubes_of_several_sections_are_matched"), value=str(size))
     count = sum(len(t.figures) for t in tubes)
     sets = tuple(sorted((_set(group, count) for group in groups), key=lambda s: (s.mismatch, s.tubes)))
     used = {name for one in sets for name in one.tubes}
@@ -194,7 +199,7 @@ def _side_by_side(ordered: Sequence[Tube], size: int) -> list[list[Tube]]:
 def _pairs(tubes: Sequence[Tube]) -> list[list[Tube]]:
     if len(tubes) > MOST_TWINS:
         raise RangeError(
-            f"{len(tubes)} tubes of several sections; up to {MOST_TWINS} are matched over all on hand. Leave out what is far off.",
+            worded("tubes.tubes_of_several_sections_up_to", tubes=len(tubes), most_twins=MOST_TWINS),
             value=str(len(tubes)),
         )
     from networkx import Graph, min_weight_matching  # imported here: slow to load, and only where twins are matched

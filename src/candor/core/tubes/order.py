@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.worded import worded
+
 Test = Literal["look", "heater", "shorts", "gas", "emission", "gm", "balance", "noise", "eye open", "eye closed"]
 Outcome = Literal["good", "bad"]
 FIGURES = ("emission", "gm")  # one place in the order: either will do
@@ -33,16 +35,16 @@ class Asked:
         return self.key in FIGURES
 
 
-LOOK = Asked("look", "Look", "Glass whole, base firm, getter silver and not white; nothing rattles.", ends=True)
-HEATER = Asked("heater", "Heater", "Ohms between the heater pins, cold: it is whole.", ends=True)
-SHORTS = Asked("shorts", "Shorts", "Warm, tapped: no lamp lights, none flickers.", ends=True)
-GAS = Asked("gas", "Gas", "The needle hardly rises with the gas button.", ends=True)
-EMISSION = Asked("emission", "Emission", "Merit on the tester's scale, held 3 s.")
-GM = Asked("gm", "Transconductance", "On the range and settings of the chart, line set with it drawing.")
-BALANCE = Asked("balance", "Balance", "Both sections alike, within a tenth.")
-NOISE = Asked("noise", "Noise", "Tapped, listened to: no crackle, no ringing.")
-EYE_OPEN = Asked("eye open", "Eye open", "At the setting for open: open, even, bright.")
-EYE_CLOSED = Asked("eye closed", "Eye closed", "At the setting for closed: closed, without overlap.")
+LOOK = Asked("look", "Look", worded("tubes.glass_whole_base_firm_getter_silver"), ends=True)
+HEATER = Asked("heater", "Heater", worded("tubes.ohms_between_the_heater_pins_cold"), ends=True)
+SHORTS = Asked("shorts", "Shorts", worded("tubes.warm_tapped_no_lamp_lights_none"), ends=True)
+GAS = Asked("gas", "Gas", worded("tubes.the_needle_hardly_rises_with_the"), ends=True)
+EMISSION = Asked("emission", "Emission", worded("tubes.merit_on_the_tester_s_scale"))
+GM = Asked("gm", "Transconductance", worded("tubes.on_the_range_and_settings_of"))
+BALANCE = Asked("balance", "Balance", worded("tubes.both_sections_alike_within_a_tenth"))
+NOISE = Asked("noise", "Noise", worded("tubes.tapped_listened_to_no_crackle_no"))
+EYE_OPEN = Asked("eye open", "Eye open", worded("tubes.at_the_setting_for_open_open"))
+EYE_CLOSED = Asked("eye closed", "Eye closed", worded("tubes.at_the_setting_for_closed_closed"))
 BY_KEY: Mapping[str, Asked] = {
     asked.key: asked
     for asked in (LOOK, HEATER, SHORTS, GAS, EMISSION, GM, BALANCE, NOISE, EYE_OPEN, EYE_CLOSED)

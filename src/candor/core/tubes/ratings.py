@@ -8,6 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from candor.core.worded import worded
+
 
 @dataclass(frozen=True)
 class TubeKind:
@@ -43,8 +45,8 @@ KINDS: tuple[TubeKind, ...] = (
     TubeKind("triode, medium mu", 300, 2.5, heater_amperes=0.6),
     TubeKind("triode, high mu", 250, 1.0),
     TubeKind("triode, power", 250, 15.0, heater_volts=2.5, heater_amperes=2.5),
-    TubeKind("pentode, small, sharp cut-off", 300, 2.0, screen_volts=150, screen_watts=0.5),
-    TubeKind("pentode, small, remote cut-off", 300, 2.5, screen_volts=125, screen_watts=0.4),
+    TubeKind(worded("tubes.pentode_small_sharp_cut_off"), 300, 2.0, screen_volts=150, screen_watts=0.5),
+    TubeKind(worded("tubes.pentode_small_remote_cut_off"), 300, 2.5, screen_volts=125, screen_watts=0.4),
     TubeKind("pentode, wide band", 300, 3.0, screen_volts=150, screen_watts=0.4, heater_amperes=0.45),
     TubeKind("pentode, power", 250, 9.0, screen_volts=250, screen_watts=2.0, heater_amperes=0.7),
     TubeKind("beam power, small", 250, 10.0, screen_volts=250, screen_watts=1.5, heater_amperes=0.45),

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 from candor.core.errors import RangeError
 from candor.core.tubes.tester_reading import STEEP
+from candor.core.worded import worded
 
 METER_V = 0.1  # to which a meter shows the line, V
 WATTS_U = 0.05  # of the watts of a tube by its sheet, standard uncertainty, a share: heaters differ
@@ -49,7 +50,9 @@ def line_source(empty_volts: float, loaded_volts: float, watts: float) -> LineSo
     """
     if not 0 < loaded_volts <= empty_volts or watts <= 0:
         raise RangeError(
-            f"The line must fall: {empty_volts:g} V empty, {loaded_volts:g} V with {watts:g} W. Read both, empty first."
+            worded(
+                "tubes.the_line_must_fall_v_empty", empty_volts=empty_volts, loaded_volts=loaded_volts, watts=watts
+            )
         )
     amperes = watts / loaded_volts
     fall = empty_volts - loaded_volts

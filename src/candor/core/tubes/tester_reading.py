@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import Coverage
 from candor.core.verdict.rules import Outcome
+from candor.core.worded import worded
 
 HALF_DASH = 0.5  # how well a dash is set by eye
 LINE_UNSAID = 0.025  # of the line, where nobody stamped it; common practice, no source
@@ -74,42 +75,57 @@ def budget_of(
     parts: list[Contribution] = []
     if division > 0:
         parts.append(
-            rectangular("needle, ¼ division", division / 4, "Read to a quarter of a division, rectangular.", "needle")
+            rectangular("needle, ¼ division", division / 4, worded("tubes.read_to_a_quarter_of_a"), "needle")
         )
     else:
-        reason = "Nobody said how its scale is divided: a quarter of a fiftieth, at a third of it, is assumed; rectangular."
+        reason = worded("tubes.nobody_said_how_its_scale_is")
         parts.append(
             rectangular(
-                "needle, scale not known", max(full_scale / 200, SCALE_UNKNOWN * abs(shown)), reason, "needle"
+                worded("tubes.needle_scale_not_known"),
+                max(full_scale / 200, SCALE_UNKNOWN * abs(shown)),
+                reason,
+                "needle",
             )
         )
     parts += [
         rectangular(
-            f"{n.control}, half a dash", HALF_DASH * abs(n.per_dash), "By the nudge sheet, rectangular.", "setting"
+            worded("tubes.half_a_dash", control=n.control),
+            HALF_DASH * abs(n.per_dash),
+            worded("tubes.by_the_nudge_sheet_rectangular"),
+            "setting",
         )
         for n in nudges
         if n.control != "line" and n.per_dash
     ]
     if not any(n.per_dash for n in nudges) and (scatter is None or scatter[1] < 2):
-        reason = f"What a dash of its controls is worth was not tried: {100 * UNTRIED:g} % is assumed (common practice, no source)."
+        reason = worded("tubes.what_a_dash_of_its_controls", untried=100 * UNTRIED)
         parts.append(rectangular("settings, not tried", UNTRIED * abs(shown), reason, "setting"))
     share = line_share(stamp)
     by_dash = next((abs(n.per_dash) for n in nudges if n.control == "line" and n.per_dash), 0.0)
     if by_dash:
         parts.append(
-            rectangular("line, half a dash", HALF_DASH * by_dash, "By the nudge sheet, rectangular.", "setting")
+            rectangular(
+                worded("tubes.line_half_a_dash"),
+                HALF_DASH * by_dash,
+                worded("tubes.by_the_nudge_sheet_rectangular"),
+                "setting",
+            )
         )
     if share:
-        words = "nobody stamped the line" if stamp is None else f"set {stamp.age_s / 60:.0f} min before"
-        by = f"a {test} reading goes with it {STEEP[test]:g} fold (common practice, no source)"
-        reason = f"Within {100 * share:.2g} %, as {words}; {by}."
+        words = (
+            worded("tubes.nobody_stamped_the_line")
+            if stamp is None
+            else worded("tubes.set_min_before", age_s=stamp.age_s / 60)
+        )
+        by = worded("tubes.a_reading_goes_with_it_fold", test=test, steep=STEEP[test])
+        reason = worded("tubes.within_as", share=100 * share, words=words, by=by)
         half = abs(shown) * share * STEEP[test]
-        parts.append(rectangular("line since it was set", half, reason, "setting"))
+        parts.append(rectangular(worded("tubes.line_since_it_was_set"), half, reason, "setting"))
     if scale_u is None:
-        reason = "No calibration of the tester is known: assumed (common practice, no source)."
+        reason = worded("tubes.no_calibration_of_the_tester_is")
         parts.append(rectangular("tester, not calibrated", SCALE[test] * full_scale, reason, "common"))
     elif scale_u > 0:
-        reason = "As its own calibration left it."
+        reason = worded("tubes.as_its_own_calibration_left_it")
         parts.append(Contribution("tester, as calibrated", scale_u, shape="normal", reason=reason, kind="common"))
     if scatter is not None and scatter[1] > 1:
         of, count = scatter

@@ -10,6 +10,7 @@ from typing import Literal
 import numpy as np
 
 from candor.core.errors import BudgetError
+from candor.core.worded import worded
 
 ROUNDED = (
     0.005  # coefficients printed to two decimals may make an eigenvalue as small as minus this, for each other input
@@ -72,13 +73,16 @@ class Contribution:
     def __post_init__(self) -> None:
         if not (self.standard_uncertainty >= 0 and math.isfinite(self.standard_uncertainty)):
             raise BudgetError(
-                f"Contribution “{self.name}” has the uncertainty {self.standard_uncertainty}; "
-                "a finite number of zero or more was expected.",
+                worded(
+                    "uncertainty.contribution_has_the_uncertainty_a_finite",
+                    name=self.name,
+                    standard_uncertainty=self.standard_uncertainty,
+                ),
                 place=self.name,
             )
         if not self.dof > 0:
             raise BudgetError(
-                f"Contribution “{self.name}” has {self.dof:g} degrees of freedom; more than zero were expected.",
+                worded("uncertainty.contribution_has_degrees_of_freedom_more", name=self.name, dof=self.dof),
                 place=self.name,
             )
 
@@ -120,19 +124,20 @@ class Budget:
     def __post_init__(self) -> None:
         names = [c.name for c in self.contributions]
         if len(set(names)) != len(names):
-            raise BudgetError("Two contributions of a budget have the same name; each needs its own.")
+            raise BudgetError(worded("uncertainty.two_contributions_of_a_budget_have"))
         for (first, second), r in self.correlations.items():
             if first not in names or second not in names or first == second or not -1 <= r <= 1:
                 raise BudgetError(
-                    f"Correlation {r:g} between “{first}” and “{second}”: two contributions of this budget "
-                    "and a number from -1 to 1 were expected.",
+                    worded(
+                        "uncertainty.correlation_between_and_two_contributions_of", r=r, first=first, second=second
+                    ),
                     place=f"{first}, {second}",
                 )
         for group in self.groups():
             self._refuse_impossible(group)
             if len({c.dof for c in group}) > 1:
                 raise BudgetError(
-                    "Correlated contributions were observed together, so they need the same degrees of freedom; "
+                    worded("uncertainty.correlated_contributions_were_observed_together_so")
                     + ", ".join(f"“{c.name}” has {c.dof:g}" for c in group)
                     + ".",
                     place=group[0].name,
@@ -147,8 +152,7 @@ class Budget:
         if lowest < -ROUNDED * (len(group) - 1):
             names = ", ".join(f"“{c.name}”" for c in group)
             raise BudgetError(
-                f"The correlations between {names} cannot all hold: their matrix has the eigenvalue {lowest:.3f}, "
-                "and zero or more was expected.",
+                worded("uncertainty.the_correlations_between_cannot_all_hold", names=names, lowest=lowest),
                 place=group[0].name,
             )
 

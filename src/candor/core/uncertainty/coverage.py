@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.distribution import NORMAL as NORMAL
 from candor.core.uncertainty.distribution import ErrorDistribution as ErrorDistribution
+from candor.core.worded import worded
 
 COVERAGE_PROBABILITY = 0.9545
 FEW_DOF = 3.0  # below that what U covers in the long run was seen to miss 95.45 % by more than a point
@@ -71,7 +72,7 @@ def cover(budget: Budget, probability: float = COVERAGE_PROBABILITY) -> Coverage
             dof=dof,
             probability=probability,
             distribution=distribution,
-            reason="no contribution is above zero",
+            reason=worded("uncertainty.no_contribution_is_above_zero"),
         )
     expanded = distribution.half_interval(probability)
     return Coverage(
@@ -110,7 +111,7 @@ def distribution_of(budget: Budget) -> ErrorDistribution:
 def _reason(budget: Budget, dof: float) -> str:
     first = budget.largest_first()[0]
     shapes = {"rectangular": "a rectangle", "normal": "a normal" if math.isinf(first.dof) else "a t"}
-    words = f"from the convolution of all terms, the largest {shapes[first.shape]} ({first.name}; JCGM 101, 6.4)"
+    words = worded("uncertainty.from_the_convolution_of_all_terms", shapes=shapes[first.shape], name=first.name)
     if dof < FEW_DOF:
-        words += f"; with {dof:.2g} effective degrees of freedom U covers about 92 in 100, not 95: more readings make it firm"
+        words += worded("uncertainty.with_effective_degrees_of_freedom_u", dof=dof)
     return words

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import BudgetError
+from candor.core.worded import worded
 
 Vector = NDArray[np.float64]
 
@@ -34,7 +35,7 @@ def type_a(observations: Any) -> tuple[Vector, Vector]:
     """
     data = np.asarray(observations, dtype=float)
     if data.ndim != 2 or data.shape[0] < 2:
-        raise BudgetError("Repeated observations need at least two rows, one column for each quantity.")
+        raise BudgetError(worded("uncertainty.repeated_observations_need_at_least_two"))
     deviations = data - data.mean(axis=0)
     count = data.shape[0]
     return data.mean(axis=0), deviations.T @ deviations / (count * (count - 1))
@@ -66,7 +67,7 @@ def propagate(function: Callable[[Vector], Any], values: Any, covariance: Any) -
     x = np.asarray(values, dtype=float)
     u = np.asarray(covariance, dtype=float)
     if u.shape != (x.size, x.size):
-        raise BudgetError(f"{x.size} values need a covariance of {x.size} x {x.size}; {u.shape} was given.")
+        raise BudgetError(worded("uncertainty.values_need_a_covariance_of_x", size=x.size, shape=u.shape))
     columns = []
     for index in range(x.size):
         step = np.zeros_like(x)

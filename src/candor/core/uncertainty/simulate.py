@@ -11,6 +11,7 @@ import numpy as np
 from candor.core.errors import CancelledError
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import COVERAGE_PROBABILITY
+from candor.core.worded import worded
 
 CHUNK = 100_000
 
@@ -60,7 +61,7 @@ def simulate(
     groups = budget.groups()
     for start in range(0, draws, CHUNK):
         if should_stop():
-            raise CancelledError(f"The simulation was stopped after {start} of {draws} draws.")
+            raise CancelledError(worded("uncertainty.the_simulation_was_stopped_after_of", start=start, draws=draws))
         part = result[start : start + CHUNK]
         part[:] = 0.0
         for group in groups:

@@ -8,6 +8,7 @@ from typing import Literal
 
 from candor.core.errors import RangeError
 from candor.core.quantities.show import scaled, trimmed
+from candor.core.worded import worded
 
 Combine = Literal["sum", "greater"]
 # In what an error is judged: the value itself, the arc of the scale, the logarithm of a ratio.
@@ -32,7 +33,7 @@ class Bounds:
     def __post_init__(self) -> None:
         if math.isnan(self.low) or math.isnan(self.high) or self.low > self.high:
             raise RangeError(
-                f"A limit from {self.low:g} to {self.high:g} cannot be held; the lower end first was expected.",
+                worded("verdict.a_limit_from_to_cannot_be", low=self.low, high=self.high),
                 value=f"{self.low:g} to {self.high:g}",
             )
 
@@ -87,7 +88,7 @@ def bounds_of(limit: Bounds | float) -> Bounds:
     if isinstance(limit, Bounds):
         return limit
     if not (limit >= 0 and math.isfinite(limit)):
-        raise RangeError(f"A limit of {limit:g} cannot be held; zero or more was expected.", value=str(limit))
+        raise RangeError(worded("verdict.a_limit_of_cannot_be_held", limit=limit), value=str(limit))
     return Bounds(-limit, limit)
 
 
@@ -184,7 +185,7 @@ class Limit:
         )
         limit = max(parts) if self.combine == "greater" else sum(parts)
         if min(parts) < 0 or not math.isfinite(limit):
-            raise RangeError(f"A limit of {limit:g} cannot be held; zero or more was expected.", value=str(limit))
+            raise RangeError(worded("verdict.a_limit_of_cannot_be_held", limit=limit), value=str(limit))
         return limit
 
     def bounds(self, value: float, full_scale: float, division: float = 0.0) -> Bounds:
@@ -208,4 +209,4 @@ def say_bounds(bounds: Bounds, unit: str, digits: int = 3) -> str:
     if bounds.low == -bounds.high:
         return f"±{high} {symbol}".rstrip()
     sign = "+" if bounds.low < 0 < bounds.high else ""
-    return f"{low} to {sign}{high} {symbol}".rstrip()
+    return worded("verdict.to", low=low, sign=sign, high=high, symbol=symbol).rstrip()

@@ -11,6 +11,7 @@ import numpy as np
 from candor.core.errors import RangeError
 from candor.core.uncertainty.coverage import NORMAL
 from candor.core.verdict.rules import Rule, has_guard_band
+from candor.core.worded import worded
 
 
 @dataclass(frozen=True)
@@ -52,8 +53,12 @@ def shop_risk(
     """
     if not (test_uncertainty_ratio > 0 and 0 < in_tolerance < 1 and factor > 0):
         raise RangeError(
-            f"Risk needs a ratio and a factor above 0 and a share between 0 and 1; {test_uncertainty_ratio:g}, "
-            f"{factor:g} and {in_tolerance:g} were given."
+            worded(
+                "verdict.risk_needs_a_ratio_and_a",
+                test_uncertainty_ratio=test_uncertainty_ratio,
+                factor=factor,
+                in_tolerance=in_tolerance,
+            )
         )
     prior = 1 / NORMAL.inv_cdf(0.5 + in_tolerance / 2)
     expanded = 1 / test_uncertainty_ratio

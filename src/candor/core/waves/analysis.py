@@ -15,6 +15,7 @@ from candor.core.waves.spectrum import Spectrum, distortion, spectrum_of
 from candor.core.waves.times import middle_edges, period_and_duty, rise_and_fall
 from candor.core.waves.wave_figure import Figure, Untold
 from candor.core.waves.waveform import Floats, Waveform
+from candor.core.worded import worded
 
 FEW_REST = 0.1  # of the amplitude: of a waveform with more its lines are not all there is
 OF_STEADY = ("rise", "fall", "overshoot", "aberration", "tilt")  # figures that a moving envelope makes meaningless
@@ -72,10 +73,11 @@ def analyse(wave: Waveform) -> Analysis:
         found += overshoot_and_aberration(wave, levels, held)
         found.append(tilt(wave, levels, held))
         resting = levels.base_rests and levels.top_rests
-        depth = Untold("AM depth", "it rests at both levels: no carrier") if resting else modulation_depth(wave)
+        depth = Untold("AM depth", worded("waves.it_rests_at_both_levels_no")) if resting else modulation_depth(wave)
         if isinstance(depth, Figure):
             found = [
-                f if f.name not in OF_STEADY else Untold(f.name, "the envelope moves: it is modulated") for f in found
+                f if f.name not in OF_STEADY else Untold(f.name, worded("waves.the_envelope_moves_it_is_modulated"))
+                for f in found
             ]
         found.append(depth)
         found += distortion(lines) if lines is not None else []
@@ -128,14 +130,19 @@ def _sizes(wave: Waveform, levels: Levels, lines: Spectrum | None) -> list[Figur
     square, u_square = _over_cycles(wave, wave.values**2, lines)
     rms = math.sqrt(max(square, 0.0))
     u_rms = u_square / (2 * rms) if rms > 0 else u_square
-    over = f"over {math.floor(whole + 1e-6)} whole cycles" if lines is not None else "of all samples"
+    over = (
+        worded("waves.over_whole_cycles", floor=math.floor(whole + 1e-06)) if lines is not None else "of all samples"
+    )
     return [
         Figure("base", levels.base, unit, levels.u_base, words=said),
         Figure("top", levels.top, unit, levels.u_top, words=said),
-        Figure("amplitude", levels.amplitude, unit, levels.u_amplitude, words=f"top less base; {said}"),
-        Figure("peak to peak", wave.high - wave.low, unit, wave.u_sample * 2**0.5, words="highest less lowest sample, noise in it"),
+        Figure("amplitude", levels.amplitude, unit, levels.u_amplitude, words=worded("waves.top_less_base", said=said)),
+        Figure(
+            "peak to peak", wave.high - wave.low, unit, wave.u_sample * 2**0.5,
+            words=worded("waves.highest_less_lowest_sample_noise_in"),
+        ),
         Figure("mean", mean, unit, u_mean, count=wave.count, words=over),
-        Figure("rms", rms, unit, u_rms, count=wave.count, words=f"{over}, the mean in it"),
+        Figure("rms", rms, unit, u_rms, count=wave.count, words=worded("waves.the_mean_in_it", over=over)),
     ]  # fmt: skip
 
 
@@ -167,9 +174,9 @@ def _warnings(wave: Waveform, levels: Levels) -> list[str]:
     said = []
     span = wave.high - wave.low
     if span == 0:
-        return ["Every sample is alike: there is no waveform."]
+        return [worded("waves.every_sample_is_alike_there_is")]
     if not (levels.base_rests and levels.top_rests):
-        said.append(f"It does not rest at both levels: {levels.method}.")
+        said.append(worded("waves.it_does_not_rest_at_both", method=levels.method))
     said += _clipped(wave)
     return said
 
@@ -185,9 +192,9 @@ def _clipped(wave: Waveform) -> list[str]:
             continue
         share = count / int(np.count_nonzero(np.abs(wave.values - end) <= 0.05 * span))
         if share > CLIPPED and wave.noise > 2 * wave.resolution / 12**0.5:
-            said.append(f"{count} samples stand at exactly the {name} value: it is cut off there.")
+            said.append(worded("waves.samples_stand_at_exactly_the_value_it", count=count, name=name))
         elif share > 0.5 and _comes_sloping(wave, at_end):
-            said.append(f"{count} samples stand at exactly the {name} value: it may be cut off there.")
+            said.append(worded("waves.samples_stand_at_exactly_the_value", count=count, name=name))
     return said
 
 
@@ -207,8 +214,12 @@ def _glitches(wave: Waveform, alone: np.ndarray) -> list[str]:
     if not len(alone):
         return []
     where = wave.seconds(int(alone[0]))
-    many = f"{len(alone)} samples stand alone, the first" if len(alone) > 1 else "1 sample stands alone,"
-    return [f"{many} at {where:.4g} s: a glitch, left out of the figures."]
+    many = (
+        worded("waves.samples_stand_alone_the_first", alone=len(alone))
+        if len(alone) > 1
+        else worded("waves.sample_stands_alone")
+    )
+    return [worded("waves.at_s_a_glitch_left_out", many=many, where=where)]
 
 
 def _mended(wave: Waveform, alone: np.ndarray) -> Waveform:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from candor.core.waves.waveform import Floats, Waveform
+from candor.core.worded import worded
 
 BINS = 256
 PULLED = 2.5
@@ -66,7 +67,7 @@ def levels_of(wave: Waveform) -> Levels:
     if span == 0:
         return Levels(
             base=low, top=high, u_base=wave.u_sample, u_top=wave.u_sample, base_rests=False, top_rests=False,
-            method="min-max: it stands still",
+            method=worded("waves.min_max_it_stands_still"),
         )  # fmt: skip
     looked_at = _drawn(wave.values)
     counts = np.bincount(np.minimum(((looked_at - low) * (BINS / span)).astype(np.int32), BINS - 1), minlength=BINS)
@@ -81,12 +82,12 @@ def levels_of(wave: Waveform) -> Levels:
         (top[0], top[1]) if top is not None else (high, u_end),
     )
     rests = [name for name, found in (("base", base), ("top", top)) if found is not None]
-    method = "min-max: it rests nowhere"
+    method = worded("waves.min_max_it_rests_nowhere")
     if rests:
         method = (
-            "modes of the histogram"
+            worded("waves.modes_of_the_histogram")
             if len(rests) == 2
-            else f"mode of the histogram for the {rests[0]}, the end value for the other"
+            else worded("waves.mode_of_the_histogram_for_the", first=rests[0])
         )
     return Levels(
         base=ends[0][0], top=ends[1][0], u_base=ends[0][1], u_top=ends[1][1], base_rests=base is not None,

@@ -12,6 +12,7 @@ from candor.core.waves.harmonics import fit_harmonics
 from candor.core.waves.spectrum import MOST_HARMONICS, Spectrum, spectrum_of
 from candor.core.waves.wave_figure import Figure, Untold
 from candor.core.waves.waveform import Waveform
+from candor.core.worded import worded
 
 FEWEST_CYCLES = 20  # of a carrier, for an envelope
 FEWEST_SAMPLES = 6.0  # of one cycle
@@ -26,11 +27,15 @@ def modulation_depth(wave: Waveform) -> Figure | Untold:
     step = max(4 * wave.u_sample, 0.01 * span)
     edges, _ = transitions(wave, centre - step, centre + step)
     if edges.count <= FEWEST_CYCLES:
-        return Untold(name, f"{edges.count} cycles of a carrier; more than {FEWEST_CYCLES} were expected")
+        return Untold(
+            name, worded("waves.cycles_of_a_carrier_more_than", count=edges.count, fewest_cycles=FEWEST_CYCLES)
+        )
     begins = np.floor((edges.starts - wave.start_s) / wave.interval_s).astype(int)
     samples = float(np.diff(begins).mean())
     if samples < FEWEST_SAMPLES:
-        return Untold(name, f"{samples:.1f} samples a cycle; at least {FEWEST_SAMPLES:g} were expected")
+        return Untold(
+            name, worded("waves.samples_a_cycle_at_least_were", samples=samples, fewest_samples=FEWEST_SAMPLES)
+        )
     whole = wave.values[begins[0] : begins[-1]]
     places = begins[:-1] - begins[0]
     swings = (np.maximum.reduceat(whole, places) - np.minimum.reduceat(whole, places)) / 2
@@ -38,7 +43,7 @@ def modulation_depth(wave: Waveform) -> Figure | Untold:
     missed = (1 - math.cos(math.pi / samples)) * greatest / math.sqrt(3)
     each = math.hypot(wave.u_sample / math.sqrt(2), missed)
     if greatest - least < 4 * each:
-        return Untold(name, "the envelope does not move by more than its uncertainty")
+        return Untold(name, worded("waves.the_envelope_does_not_move_by"))
     total = greatest + least
     depth = (greatest - least) / total
     u = 2 * each / total**2 * math.hypot(greatest, least)
@@ -48,7 +53,7 @@ def modulation_depth(wave: Waveform) -> Figure | Untold:
         "1",
         u,
         count=len(swings),
-        words=f"(A − B)/(A + B) over {len(swings)} cycles, {samples:.0f} samples each",
+        words=worded("waves.a_b_a_b_over_cycles", swings=len(swings), samples=samples),
     )
 
 
@@ -68,7 +73,7 @@ def phase_between(one: Waveform, other: Waveform) -> Figure | Untold:
         Where the channels are not sampled together.
     """
     if one.count != other.count or not math.isclose(one.interval_s, other.interval_s, rel_tol=1e-9):
-        raise RangeError(f"{one.name} and {other.name} are not sampled together: no phase lies between them.")
+        raise RangeError(worded("waves.and_are_not_sampled_together_no", name=one.name, other_name=other.name))
     found = spectrum_of(one)
     if not isinstance(found, Spectrum):
         return Untold("phase", found.why)
@@ -77,7 +82,7 @@ def phase_between(one: Waveform, other: Waveform) -> Figure | Untold:
     if second.lines[0] < 4 * second.noise[0] or not math.isclose(
         second.step, _turns_of(found, one), rel_tol=0.5 / found.cycles
     ):
-        return Untold("phase", f"{other.name} has nothing at {found.hertz:.6g} Hz")
+        return Untold("phase", worded("waves.has_nothing_at_hz", name=other.name, hertz=found.hertz))
     # Both at the middle of the record, where a phase hangs on the frequency the least.
     middle = (found.samples - 1) / 2
     angle = math.degrees(
@@ -88,5 +93,9 @@ def phase_between(one: Waveform, other: Waveform) -> Figure | Untold:
     each = (found.noise[0] / first, second.noise[0] / second.lines[0])
     u = math.degrees(math.hypot(*each))
     return Figure(
-        "phase", angle, "degrees", u, words=f"{other.name} against {one.name} at {found.hertz:.6g} Hz, + leads"
+        "phase",
+        angle,
+        "degrees",
+        u,
+        words=worded("waves.against_at_hz_leads", name=other.name, one_name=one.name, hertz=found.hertz),
     )

@@ -14,6 +14,7 @@ import numpy as np
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_quantity
 from candor.core.waves.waveform import FEWEST, Floats, Waveform
+from candor.core.worded import worded
 
 HEAD_LINES = 200  # in which samples must have begun
 MORE = 4  # lines looked at behind those
@@ -72,7 +73,9 @@ def read_waveforms(text: str, name: str = "waveform") -> tuple[Waveform, ...]:
     samples, head = table.samples, table.head
     if len(samples) < FEWEST:
         raise ValueTextError(
-            f"{name}: {len(samples)} samples; at least {FEWEST} were expected.", value=str(len(samples)), place=name
+            worded("waves.samples_at_least_were_expected", name=name, samples=len(samples), fewest=FEWEST),
+            value=str(len(samples)),
+            place=name,
         )
     titles, units = _headings(head, samples.shape[1])
     column = _time_column(samples, titles)
@@ -87,7 +90,7 @@ def read_waveforms(text: str, name: str = "waveform") -> tuple[Waveform, ...]:
             interval = _said_or(head, name, interval)
         kept = [i for i in range(samples.shape[1]) if i != column]
     if not kept:
-        raise ValueTextError(f"{name}: there is a time and nothing beside it; a channel was expected.", place=name)
+        raise ValueTextError(worded("waves.there_is_a_time_and_nothing", name=name), place=name)
     found = []
     for number, index in enumerate(kept, 1):
         values = samples[:, index]
@@ -124,7 +127,7 @@ def _read(text: str, name: str) -> _Table:
         head.append(tuple(cells))
     if first is None:
         raise ValueTextError(
-            f"{name}: no samples in the first {min(len(lines), HEAD_LINES)} lines; columns of numbers were expected.",
+            worded("waves.no_samples_in_the_first_lines", name=name, lines=min(len(lines), HEAD_LINES)),
             place=name,
         )
     body = text[sum(map(len, lines[:first])) :]
@@ -177,7 +180,13 @@ def _numbers(body: str, separator: str, first_line: int, name: str) -> Floats:
                 cells.pop()
             if rows and len(cells) != len(rows[0]):
                 raise ValueTextError(
-                    f"{name}, line {number}: {len(cells)} values; {len(rows[0])} were expected.",
+                    worded(
+                        "waves.line_values_were_expected",
+                        name=name,
+                        number=number,
+                        cells=len(cells),
+                        first=len(rows[0]),
+                    ),
                     value=line[:80],
                     place=name,
                 ) from None
@@ -185,7 +194,9 @@ def _numbers(body: str, separator: str, first_line: int, name: str) -> Floats:
                 rows.append([float(c) for c in cells])
             except ValueError:
                 raise ValueTextError(
-                    f"{name}, line {number}: “{line[:60]}” is not a row of numbers.", value=line[:80], place=name
+                    worded("waves.line_is_not_a_row_of", name=name, number=number, line=line[:60]),
+                    value=line[:80],
+                    place=name,
                 ) from None
         found = np.array(rows)
     return found
@@ -266,7 +277,7 @@ def _interval(times: Floats, name: str) -> tuple[float, float]:
     if mean <= 0 or len(back):
         at = int(back[0]) + 2 if len(back) else 2
         raise ValueTextError(
-            f"{name}: time runs back, or stands still, at sample {at} ({times[at - 1]:g} s); it must rise from sample to sample.",
+            worded("waves.time_runs_back_or_stands_still", name=name, at=at, times=times[at - 1]),
             value=f"{times[at - 1]:g}",
             place=name,
         )
@@ -275,7 +286,9 @@ def _interval(times: Floats, name: str) -> tuple[float, float]:
     digits = float(np.abs(times).max()) * 1e-5
     if abs(float(steps[worst]) - mean) > max(0.5 * mean, digits, UNEVEN * mean):
         raise ValueTextError(
-            f"{name}: samples are not evenly spaced: {steps[worst]:.4g} s after sample {worst + 1}, {mean:.4g} s on the average.",
+            worded(
+                "waves.samples_are_not_evenly_spaced_s", name=name, steps=steps[worst], worst=worst + 1, mean=mean
+            ),
             value=f"{steps[worst]:g}",
             place=name,
         )
@@ -297,7 +310,7 @@ def _said_interval(head: tuple[tuple[str, ...], ...], name: str) -> float:
             if value and value > 0:
                 return 1 / value if rate else value
     raise ValueTextError(
-        f"{name}: no time is to be found; a column that rises evenly, or a heading such as “sample interval, 1e-9”, was expected.",
+        worded("waves.no_time_is_to_be_found", name=name),
         place=name,
     )
 

@@ -13,6 +13,7 @@ from candor.core.waves.edges import Edges
 from candor.core.waves.levels import Levels
 from candor.core.waves.wave_figure import Figure, Untold, mean_of
 from candor.core.waves.waveform import Floats, Waveform
+from candor.core.worded import worded
 
 MOST_PLATEAUS = 8  # that are looked at
 MOST_SAMPLES = 200  # of one, for its line
@@ -114,7 +115,11 @@ def overshoot_and_aberration(wave: Waveform, levels: Levels, found: list[Plateau
     tops, bases = [p for p in found if p.is_top], [p for p in found if not p.is_top]
     rests = ([p for p in tops if levels.top_rests], [p for p in bases if levels.base_rests])
     if not any(rests):
-        why = "it rests at neither level after an edge" if found else "no level between two edges is whole"
+        why = (
+            worded("waves.it_rests_at_neither_level_after")
+            if found
+            else worded("waves.no_level_between_two_edges_is")
+        )
         return [Untold("overshoot", why), Untold("aberration", why)]
     size = levels.amplitude
     over = [(float(p.values.max()) - levels.top) / size for p in rests[0]] + [
@@ -130,9 +135,9 @@ def overshoot_and_aberration(wave: Waveform, levels: Levels, found: list[Plateau
     swing = max(max(swings) - stands_over, 0.0)
     u_over = math.hypot(each, common, stands_over / 2 / math.sqrt(3))
     u_swing = math.hypot(math.sqrt(2) * each, stands_over / math.sqrt(3), 1.5 * wave.resolution / size / math.sqrt(3))
-    noise = f"; noise is ±{3 * wave.noise / size:.2%} of it" if wave.noise else ""
-    swung = f"from peak to peak once it reached the level{noise}"
-    words = f"beyond the level after an edge, the worst of {len(over)}{noise}"
+    noise = worded("waves.noise_is_of_it", noise=3 * wave.noise / size) if wave.noise else ""
+    swung = worded("waves.from_peak_to_peak_once_it", noise=noise)
+    words = worded("waves.beyond_the_level_after_an_edge", over=len(over), noise=noise)
     return [
         Figure("overshoot", worst, "1", u_over, count=len(over), words=words),
         Figure("aberration", swing, "1", u_swing, count=len(swings), words=swung),
@@ -175,10 +180,10 @@ def tilt(wave: Waveform, levels: Levels, found: list[Plateau]) -> Figure | Untol
     5.5, from memory).
     """
     if not _is_level(found, levels):
-        return Untold("tilt", "what lies between its edges is not a level")
+        return Untold("tilt", worded("waves.what_lies_between_its_edges_is"))
     shares, other = (_shares([_ends(p, degree) for p in found], levels) for degree in (3, 2))
     if not shares:
-        return Untold("tilt", "no two levels on both sides of an edge are whole")
+        return Untold("tilt", worded("waves.no_two_levels_on_both_sides"))
     length = min(len(p.values) for p in found)
     each = 3 * wave.u_sample / math.sqrt(min(length, MOST_SAMPLES)) / levels.amplitude * math.sqrt(2)
     # A cubic through each level; by how much a parabola says otherwise, the curve is not known, rectangular.
@@ -190,7 +195,7 @@ def tilt(wave: Waveform, levels: Levels, found: list[Plateau]) -> Figure | Untol
         "1",
         u,
         count=len(shares),
-        words="(start − end) / jump at the edge; tanh(π fc / 2f) of a corner fc",
+        words=worded("waves.start_end_jump_at_the_edge"),
     )
 
 

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from candor.core.waves.harmonics import fit_harmonics, nearest_cycles
 from candor.core.waves.wave_figure import Figure, Untold
 from candor.core.waves.waveform import Floats, Waveform
+from candor.core.worded import worded
 
 Complex = NDArray[np.complex128]
 Indices = NDArray[np.int64]
@@ -79,16 +80,16 @@ def spectrum_of(wave: Waveform) -> Spectrum | Untold:
     bins = np.fft.rfft(wave.values[:used])
     bins[0] = 0.0
     if len(bins) <= 4 * LOBE:
-        return Untold("spectrum", f"{count} samples are too few")
+        return Untold("spectrum", worded("waves.samples_are_too_few", count=count))
     loudest = 1 + int((bins.real[1:] ** 2 + bins.imag[1:] ** 2).argmax())
     near = np.arange(max(loudest - 3, 1), min(loudest + 4, len(bins)))
     power = _windowed(bins, near, used)
     cycles = _fundamental(bins, float((power * near).sum() / power.sum()), used) * count / used
-    few = f"{cycles:.1f} cycles in the record; at least {FEWEST_CYCLES:g} were expected"
+    few = worded("waves.cycles_in_the_record_at_least", cycles=cycles, fewest_cycles=FEWEST_CYCLES)
     if cycles < FEWEST_CYCLES - 0.5:
         return Untold("spectrum", few)
     if cycles > 0.45 * count:
-        return Untold("spectrum", "the fundamental lies at half the sampling rate")
+        return Untold("spectrum", worded("waves.the_fundamental_lies_at_half_the"))
     fitted = max(min(count, MOST_SAMPLES), min(count, math.ceil(LEAST_CYCLES * count / cycles)))
     values = wave.values[:fitted]
     found = fit_harmonics(values, nearest_cycles(values, cycles * fitted / count), MOST_HARMONICS)
@@ -140,10 +141,10 @@ def distortion(found: Spectrum | Untold) -> list[Figure | Untold]:
     detector reads. By definition; harmonics below the noise are in it as noise.
     """
     if isinstance(found, Untold):
-        return [Untold(name, found.why) for name in ("THD", "THD of the total", "THD+N")]
+        return [Untold(name, found.why) for name in ("THD", worded("waves.thd_of_the_total"), "THD+N")]
     first, others, noise = float(found.lines[0]), found.lines[1:], found.noise[1:]
     if not first > 0 or len(others) == 0:
-        return [Untold("THD", "no harmonic lies under half the sampling rate")]
+        return [Untold("THD", worded("waves.no_harmonic_lies_under_half_the"))]
     squares, floor = float((others**2).sum()), float((noise**2).sum())
     # A sum of squares stands over the truth by the noise's own, and varies with it, and with each line along its phase.
     taken_out = min(floor, len(others) * found.white**2)
@@ -160,11 +161,13 @@ def distortion(found: Spectrum | Untold) -> list[Figure | Untold]:
     total = math.sqrt(first**2 + clean**2 + found.rest**2)
     noisy = math.sqrt(clean**2 + found.rest**2) / total
     u_noisy = math.hypot(u * first * clean, found.rest * found.u_rest) / max(noisy * total**2, 1e-300)
-    words = f"{len(others)} harmonics of {found.hertz:.6g} Hz, {found.cycles:.1f} cycles"
-    all_else = "everything but the fundamental, of the total, to half the sampling rate"
+    words = worded("waves.harmonics_of_hz_cycles", others=len(others), hertz=found.hertz, cycles=found.cycles)
+    all_else = worded("waves.everything_but_the_fundamental_of_the")
     of_total, u_total = share / math.sqrt(1 + share**2), u / (1 + share**2) ** 1.5
     return [
-        Figure("THD", share, "1", u, words=f"of the fundamental, {words}"),
-        Figure("THD of the total", of_total, "1", u_total, words=f"of the total, {words}"),
+        Figure("THD", share, "1", u, words=worded("waves.of_the_fundamental", words=words)),
+        Figure(
+            worded("waves.thd_of_the_total"), of_total, "1", u_total, words=worded("waves.of_the_total", words=words)
+        ),
         Figure("THD+N", noisy, "1", u_noisy, words=all_else),
     ]

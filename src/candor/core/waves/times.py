@@ -12,6 +12,7 @@ from candor.core.waves.edges import Edges, transitions
 from candor.core.waves.levels import Levels
 from candor.core.waves.wave_figure import Figure, Untold, greater, mean_of
 from candor.core.waves.waveform import Waveform
+from candor.core.worded import worded
 
 RISE_OF_ONE_POLE = math.log(9)  # time constants from 10 to 90 %; ln 9 / 2π = 0.3497 is rise times bandwidth
 LOW, MIDDLE, HIGH = 0.1, 0.5, 0.9
@@ -24,7 +25,7 @@ def rise_and_fall(wave: Waveform, levels: Levels) -> list[Figure | Untold]:
     found: list[Figure | Untold] = []
     for name, edges in zip(("rise", "fall"), transitions(wave, levels.at(LOW), levels.at(HIGH)), strict=True):
         if not edges.count:
-            found.append(Untold(name, f"no edge that {name}s from 10 to 90 % is whole"))
+            found.append(Untold(name, worded("waves.no_edge_that_s_from_to", name=name)))
             continue
         each = math.hypot(edges.u_start_s, edges.u_end_s)
         lasts = edges.ends - edges.starts
@@ -39,8 +40,10 @@ def rise_and_fall(wave: Waveform, levels: Levels) -> list[Figure | Untold]:
         corner = CORNER * math.sqrt(2 / 3) * step if edges.samples < FEW_FOR_CORNERS else 0.0
         common = math.hypot(math.sqrt(2) * edges.u_line_s, by_levels, corner)
         value, u = mean_of(lasts.tolist(), each, common)
-        few = f"; {edges.samples:.1f} samples an edge: mostly sampling" if edges.samples < FEW else ""
-        found.append(Figure(name, value, "s", u, count=edges.count, words=f"10 to 90 %, {levels.method}{few}"))
+        few = worded("waves.samples_an_edge_mostly_sampling", samples=edges.samples) if edges.samples < FEW else ""
+        found.append(
+            Figure(name, value, "s", u, count=edges.count, words=worded("waves.to", method=levels.method, few=few))
+        )
     return found
 
 
@@ -54,7 +57,7 @@ def period_and_duty(middle: tuple[Edges, Edges]) -> list[Figure | Untold]:
     up, down = middle
     best = up if up.count >= down.count else down
     if best.count < 2:
-        why = f"{best.count} crossing{'' if best.count == 1 else 's'} of one slope; two make a period"
+        why = worded("waves.crossing_of_one_slope_two_make", count=best.count, plural="" if best.count == 1 else "s")
         return [Untold("period", why), Untold("frequency", why), Untold("duty", why)]
     times = best.middles
     u_one = math.hypot(best.u_middle_s, best.u_line_s)
@@ -63,7 +66,7 @@ def period_and_duty(middle: tuple[Edges, Edges]) -> list[Figure | Untold]:
     gaps = np.diff(times)
     scatter = float(gaps.std(ddof=1)) / math.sqrt(periods) if periods > 1 else 0.0
     u = greater(scatter / math.sqrt(periods), math.sqrt(2) * u_one / periods, periods)
-    words = f"over {periods} period{'' if periods == 1 else 's'} between crossings of the half level"
+    words = worded("waves.over_period_between_crossings_of_the", periods=periods, plural="" if periods == 1 else "s")
     found: list[Figure | Untold] = [
         Figure("period", period, "s", u, count=periods, words=words),
         Figure("frequency", 1 / period, "Hz", u / period**2, count=periods, words=words),
@@ -75,10 +78,10 @@ def _duty(up: Edges, down: Edges, period: float, u_one: float) -> Figure | Untol
     crossings = sorted([*((t, True) for t in up.middles[:2000]), *((t, False) for t in down.middles[:2000])])
     highs = [later - sooner for (sooner, rose), (later, again) in pairwise(crossings) if rose and not again]
     if not highs:
-        return Untold("duty", "no whole pulse lies between the ends")
+        return Untold("duty", worded("waves.no_whole_pulse_lies_between_the"))
     value, u = mean_of(highs, math.sqrt(2) * u_one)
     return Figure(
-        "duty", value / period, "1", u / period, count=len(highs), words="share of the period above the half level"
+        "duty", value / period, "1", u / period, count=len(highs), words=worded("waves.share_of_the_period_above_the")
     )
 
 
@@ -100,14 +103,14 @@ def source_rise(displayed_s: float, u_displayed_s: float, scope_s: float, u_scop
     """
     if not 0 < scope_s < displayed_s:
         raise RangeError(
-            f"The oscilloscope's own {scope_s:.3g} s is not under the {displayed_s:.3g} s displayed: nothing can be said.",
+            worded("waves.the_oscilloscope_s_own_s_is", scope_s=scope_s, displayed_s=displayed_s),
             value=f"{scope_s:.3g}",
         )
     source = math.sqrt(displayed_s**2 - scope_s**2)
     by_rule = abs(_single_pole_behind(displayed_s, scope_s) - source) / math.sqrt(3)
     u = math.hypot(displayed_s / source * u_displayed_s, scope_s / source * u_scope_s, by_rule)
-    words = f"√(displayed² − scope²); the rule of squares is worth ±{math.sqrt(3) * by_rule / source:.1%} here"
-    return Figure("rise of the source", source, "s", u, words=words)
+    words = worded("waves.displayed_scope_the_rule_of_squares", sqrt=math.sqrt(3) * by_rule / source)
+    return Figure(worded("waves.rise_of_the_source"), source, "s", u, words=words)
 
 
 def two_pole_rise(one_s: float, other_s: float) -> float:

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import RangeError
+from candor.core.worded import worded
 
 Floats = NDArray[np.float64]
 FEWEST = 8  # samples that say anything of a shape
@@ -39,18 +40,22 @@ class Waveform:
     def __post_init__(self) -> None:
         if len(self.values) < FEWEST:
             raise RangeError(
-                f"{self.name}: {len(self.values)} samples; at least {FEWEST} were expected.",
+                worded(
+                    "waves.samples_at_least_were_expected_2", name=self.name, values=len(self.values), fewest=FEWEST
+                ),
                 value=str(len(self.values)),
             )
         if not self.interval_s > 0:
             raise RangeError(
-                f"{self.name}: time does not go forward from sample to sample ({self.interval_s:g} s).",
+                worded("waves.time_does_not_go_forward_from", name=self.name, interval_s=self.interval_s),
                 value=f"{self.interval_s:g}",
             )
         if not np.isfinite(self.values).all():
             where = int(np.flatnonzero(~np.isfinite(self.values))[0])
             raise RangeError(
-                f"{self.name}: sample {where + 1} is not a number.", value=str(where + 1), place=self.name
+                worded("waves.sample_is_not_a_number", name=self.name, where=where + 1),
+                value=str(where + 1),
+                place=self.name,
             )
 
     @property

@@ -18,6 +18,7 @@ from candor.core.jot.meaning import (
 )
 from candor.core.jot.rows.arrive_rows import HEAVY_KG, POUND_KG
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.cleaning_entries import DRYING, Cleaned, InsulationTested
 from candor.notebook.entries.stay_entries import ChangeMade, DetailWritten
@@ -80,7 +81,7 @@ def resoldered(job: Job) -> ChangeMade:
     """
     joints = job.unit.joints
     if not joints:
-        raise CandorError("No poor joint is noted. Write each first, such as: joint V1 pin 4; then: resoldered")
+        raise CandorError(worded("arrive.no_poor_joint_is_noted_write"))
     places = ", ".join(e.body.where for e in joints)
     return ChangeMade(text=f"re-soldered {len(joints)}: {places}", joints=tuple(e.id for e in joints))
 
@@ -91,8 +92,8 @@ def drying_words(job: Job) -> str:
     if washed is None:
         return ""
     low = (
-        f" It read {trimmed(measured.body.ohms / 1e6)} MΩ: too little."
+        worded("arrive.it_read_m_too_little", ohms=trimmed(measured.body.ohms / 1000000.0))
         if measured and measured.number > washed.number
         else ""
     )
-    return f"{washed.body.what.capitalize()} was washed: once dry, 10 MΩ or more at 500 V d.c. before power.{low}"
+    return worded("arrive.was_washed_once_dry_m_or", what=washed.body.what.capitalize(), low=low)

@@ -6,6 +6,7 @@ from typing import Literal
 
 from candor.core.errors import ValueTextError
 from candor.core.reading.face_clicks import FaceClicks
+from candor.core.worded import worded
 from candor.notebook.exchange.columns import Number, TableRow, all_rows
 
 
@@ -38,7 +39,7 @@ def read_clicks(content: bytes, size: str, sides: str = "") -> tuple[FaceClicks,
     wide, found_x, high = size.lower().replace("×", "x").partition("x")
     if not (found_x and wide.strip().isdecimal() and high.strip().isdecimal() and int(wide) and int(high)):
         raise ValueTextError(
-            f"How large is the picture? {size!r} is no width and height in px.", value=size, expected="2400 x 1800"
+            worded("arrive.how_large_is_the_picture_is", size=size), value=size, expected="2400 x 1800"
         )
     rows = all_rows(content, ClickRow, lambda row: row, "The clicks")
     of = {
@@ -46,7 +47,7 @@ def read_clicks(content: bytes, size: str, sides: str = "") -> tuple[FaceClicks,
     }
     if len(of["axis"]) > 1:
         raise ValueTextError(
-            f"The needle turns in one place; {len(of['axis'])} were given.", value=str(of["axis"][1])
+            worded("arrive.the_needle_turns_in_one_place", axis=len(of["axis"])), value=str(of["axis"][1])
         )
     clicks = FaceClicks(
         size=(float(wide), float(high)), marks=of["mark"], axis=of["axis"][0] if of["axis"] else None, even=of["even"],

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from candor.core.errors import ValueTextError
+from candor.core.worded import worded
 from candor.notebook.entries.arrive_entries import Fasteners
 
 _ONE = re.compile(
@@ -12,7 +13,7 @@ _ONE = re.compile(
     r"(?:,\s*(?P<where>.+))?",
     re.I,
 )
-_EXPECTED = "lines such as “4 x 12 mm pan, case bottom; 1 x 20 mm pan, beside the cord”"
+_EXPECTED = worded("arrive.lines_such_as_x_mm_pan")
 
 
 def read_fasteners(text: str) -> tuple[Fasteners, ...]:
@@ -34,10 +35,12 @@ def read_fasteners(text: str) -> tuple[Fasteners, ...]:
             continue
         match = _ONE.fullmatch(part)
         if match is None:
-            raise ValueTextError(f"“{part}” is not so many fasteners. Expected: {_EXPECTED}.", value=part)
+            raise ValueTextError(
+                worded("arrive.is_not_so_many_fasteners_expected", part=part, expected=_EXPECTED), value=part
+            )
         count = int(match["count"])
         if not 1 <= count <= 500:
-            raise ValueTextError(f"“{part}”: {count} fasteners; from 1 to 500 were expected.", value=part)
+            raise ValueTextError(worded("arrive.fasteners_from_to_were_expected", part=part, count=count), value=part)
         words = {name: (match[name] or "").strip() for name in ("length", "head", "where")}
         found.append(Fasteners(count=count, **words))
     return tuple(found)

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from candor.core.jot.name_line import Named
+from candor.core.worded import worded
 from candor.notebook.arrive.pack_choice import packs_at_hand
 from candor.notebook.entries.ranges_entries import ranges_record
 from candor.notebook.entries.standing_entries import Standing
@@ -116,12 +117,15 @@ def instruments(notebook: Notebook) -> tuple[Instrument, ...]:
             stay.opened.at,
             len(ranges_record(Standing(entries)).made),
         )
-        maker, type_, number, digest, kind, last, ranges = kept if newer or older is None else (
-            older.maker, older.type, older.serial, older.pack_digest, older.kind, older.last, older.ranges)  # fmt: skip
+        maker, type_, number, digest, kind, last, ranges = (
+            kept
+            if newer or older is None
+            else (older.maker, older.type, older.serial, older.pack_digest, older.kind, older.last, older.ranges)
+        )
         jobs = (*(older.jobs if older else ()), job) if newer else (job, *(older.jobs if older else ()))
         found[key] = Instrument(
             maker=maker, type=type_, serial=number, pack_digest=digest, kind=kind, jobs=jobs, last=last, ranges=ranges
-        )  # fmt: skip
+        )
     return tuple(sorted(found.values(), key=lambda i: i.last, reverse=True))
 
 
@@ -174,7 +178,7 @@ def ask_which(found: tuple[Offer, ...]) -> str:
     fits = [o for o in found if o.fits]
     if len(fits) < 2 or not all(o.key.startswith("kind:") for o in fits):
         return ""
-    return f"Which is it: {' or '.join(o.text.lower() for o in fits)}? Choose it with ↓, or type the word."
+    return worded("arrive.which_is_it_choose_it_with", listed=" or ".join(o.text.lower() for o in fits))
 
 
 def _words(text: str) -> list[str]:
@@ -194,15 +198,24 @@ def _of_instrument(i: Instrument, kinds: Kinds) -> Offer:
     opened = JobOpened(maker=i.maker, type=i.type, serial=i.serial, pack_digest=i.pack_digest, instrument_kind=i.kind)
     what = "" if i.pack_digest else f", {kinds.get(i.kind).title}"
     return Offer(
-        key=f"job:{i.jobs[-1]}", text=f"{i.name}, no. {i.serial}", under=f"here {times}, last {i.last:%Y-%m-%d}{what}{_given(i)}",
-        opened=opened, head=None, heading="It was here before", fits=True,
+        key=f"job:{i.jobs[-1]}",
+        text=f"{i.name}, no. {i.serial}",
+        under=worded("arrive.here_last", times=times, last=i.last, what=what, given=_given(i)),
+        opened=opened,
+        head=None,
+        heading=worded("arrive.it_was_here_before"),
+        fits=True,
         like=Like(i.jobs[-1], same_unit=True) if i.ranges else None,
-    )  # fmt: skip
+    )
 
 
 def _given(i: Instrument) -> str:
     """What it brings with it of its newest job."""
-    return f"; its {i.ranges} range{'s' if i.ranges > 1 else ''} and points as then" if i.ranges else ""
+    return (
+        worded("arrive.its_range_and_points_as_then", ranges=i.ranges, plural="s" if i.ranges > 1 else "")
+        if i.ranges
+        else ""
+    )
 
 
 def _sisters(known: tuple[Instrument, ...], named: Named, words: list[str]) -> Iterator[Instrument]:
@@ -223,10 +236,17 @@ def _of_sister(i: Instrument, named: Named) -> Offer:
     )
     said = f"no. {i.serial}" if i.serial else f"{i.last:%Y-%m-%d}"
     return Offer(
-        key=f"like:{i.jobs[-1]}", text=f"As the {i.name} before it, {said}",
-        under=f"its {i.ranges} range{'s' if i.ranges > 1 else ''}, points, parts and drawing; none of its readings",
-        opened=opened, head=None, heading="Another of its type was here", fits=True, like=Like(i.jobs[-1], same_unit=False),
-    )  # fmt: skip
+        key=f"like:{i.jobs[-1]}",
+        text=worded("arrive.as_the_before_it", name=i.name, said=said),
+        under=worded(
+            "arrive.its_range_points_parts_and_drawing", ranges=i.ranges, plural="s" if i.ranges > 1 else ""
+        ),
+        opened=opened,
+        head=None,
+        heading=worded("arrive.another_of_its_type_was_here"),
+        fits=True,
+        like=Like(i.jobs[-1], same_unit=False),
+    )
 
 
 def _of_pack(head: PackHead, named: Named, words: list[str]) -> Offer:
@@ -235,10 +255,14 @@ def _of_pack(head: PackHead, named: Named, words: list[str]) -> Offer:
     fits = bool(own) and own in written
     serial = named.serial or (named.type if named.type.isdigit() and not named.maker else "")
     return Offer(
-        key=f"pack:{head.digest}", text=head.name, under=f"{head.kind}: {head.summary}",
-        opened=JobOpened(maker=head.maker, type=head.type, serial=serial), head=head,
-        heading="A pack describes it" if fits else "Described by a pack", fits=fits,
-    )  # fmt: skip
+        key=f"pack:{head.digest}",
+        text=head.name,
+        under=f"{head.kind}: {head.summary}",
+        opened=JobOpened(maker=head.maker, type=head.type, serial=serial),
+        head=head,
+        heading=worded("arrive.a_pack_describes_it") if fits else worded("arrive.described_by_a_pack"),
+        fits=fits,
+    )
 
 
 def _of_kind(kind: InstrumentKind, named: Named, fits: bool) -> Offer:
@@ -247,6 +271,11 @@ def _of_kind(kind: InstrumentKind, named: Named, fits: bool) -> Offer:
         type_, serial = serial, ""
     usual = ", ".join(kind.usual[:4])
     return Offer(
-        key=f"kind:{kind.id}", text=kind.title.capitalize(), under=usual, heading="By its kind alone", fits=fits, head=None,
+        key=f"kind:{kind.id}",
+        text=kind.title.capitalize(),
+        under=usual,
+        heading=worded("arrive.by_its_kind_alone"),
+        fits=fits,
+        head=None,
         opened=JobOpened(maker=maker, type=type_, serial=serial, instrument_kind=kind.id),
-    )  # fmt: skip
+    )

@@ -9,6 +9,7 @@ from pydantic import ValidationError
 
 from candor.core.errors import CandorError
 from candor.core.parts.part import Part
+from candor.core.worded import worded
 from candor.notebook.arrive.instruments import identity, instruments
 from candor.notebook.entries.ranges_entries import short
 from candor.notebook.entries.shop_entries import shop_record
@@ -45,7 +46,7 @@ def grown_pack(notebook: Notebook, job: Job, own_items: Mapping[str, Sequence[st
     """
     maker, type_ = job.stay.details.get("maker", ""), job.stay.details.get("type", "")
     if not type_:
-        raise CandorError("A pack is named by the instrument's type, and none is written; see Arrive, Who it is.")
+        raise CandorError(worded("arrive.a_pack_is_named_by_the"))
     base = description_of(notebook, job)
     parts, _ = parts_of(job, base)
     recurring = recurring_findings(jobs_of_type(notebook, job), base.zones)
@@ -53,11 +54,11 @@ def grown_pack(notebook: Notebook, job: Job, own_items: Mapping[str, Sequence[st
     pack = base.model_copy(
         update={
             "id": _id(base, maker, type_),
-            "edition": f"{job.entries[-1].number}, from job {job.id}",
+            "edition": worded("arrive.from_job", number=job.entries[-1].number, id=job.id),
             "maker": maker or "unknown",
             "type": type_,
             "summary": _summary(base),
-            "source": f"made on the bench, job {job.id}, {len(job.entries)} entries",
+            "source": worded("arrive.made_on_the_bench_job_entries", id=job.id, entries=len(job.entries)),
             "zones": tuple(_zone(z, (*own_items.get(z.key, ()), *recurring.get(z.key, ()))) for z in base.zones),
             "procedure": tuple(s for s in base.procedure if not isinstance(s, UsualSection)),  # its kind's, not this type's
             "usual": tuple(dict.fromkeys((*base.usual, *(e.body.function for e in job.unit.functions)))),
@@ -70,7 +71,7 @@ def grown_pack(notebook: Notebook, job: Job, own_items: Mapping[str, Sequence[st
         return Pack.model_validate(pack.model_dump(mode="json"))
     except ValidationError as error:
         why = error.errors()[0]["msg"].removeprefix("Value error, ")
-        raise CandorError(f"What this job has gathered makes no pack yet: {why}.", place=job.name) from None
+        raise CandorError(worded("arrive.what_this_job_has_gathered_makes", why=why), place=job.name) from None
 
 
 def grown_of_job(notebook: Notebook, name: str) -> Pack:
@@ -83,7 +84,7 @@ def grown_of_job(notebook: Notebook, name: str) -> Pack:
     """
     job = fold(name, notebook.entries_of(name))
     if job.stay.opened is None:
-        raise CandorError(f"There is no job “{name}” in this notebook.", value=name)
+        raise CandorError(worded("arrive.there_is_no_job_in_this", name=name), value=name)
     base, shop = description_of(notebook, job), shop_record(Standing(notebook.entries_of("")))
     return grown_pack(notebook, job, {z.key: shop.own_items(base.id, z.key) for z in base.zones})
 
@@ -126,7 +127,9 @@ def _id(base: Pack, maker: str, type_: str) -> str:
 
 def _summary(base: Pack) -> str:
     ranges = ", ".join(f"{f.title} {r.title}" for f in base.functions for r in f.ranges)
-    return (ranges[:150] + " …" if len(ranges) > 150 else ranges) or f"{base.kind}, no range described yet"
+    return (ranges[:150] + " …" if len(ranges) > 150 else ranges) or worded(
+        "arrive.no_range_described_yet", kind=base.kind
+    )
 
 
 def _zone(zone: Zone, more: Iterable[str]) -> Zone:

@@ -9,6 +9,7 @@ import warnings
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.durably import make_private, write_durably
 
 _SIGNATURES = {
@@ -46,7 +47,7 @@ def keep_photo(folder: Path, source: Path) -> str:
         content = source.read_bytes()
     except OSError as error:
         raise PhotoError(
-            f"{source.name} cannot be read ({error.strerror}). The finding is kept without it."
+            worded("arrive.cannot_be_read_the_finding_is", name=source.name, strerror=error.strerror)
         ) from None
     return keep_picture(folder, content, source.name)
 
@@ -68,8 +69,7 @@ def _refuse_too_large(content: bytes, ending: str, name: str) -> None:
     if megapixels > most:
         size = f"{megapixels:.0f}" if math.isfinite(megapixels) else "over 179"
         raise PhotoError(
-            f"{name} has {size} megapixels; up to {most} can be kept ({LARGEST_JPEG} as a JPEG). Make it smaller. "
-            "The finding is kept without it.",
+            worded("arrive.has_megapixels_up_to_can_be", name=name, size=size, most=most, largest_jpeg=LARGEST_JPEG),
             value=name,
         )
 
@@ -79,8 +79,7 @@ def keep_picture(folder: Path, content: bytes, name: str) -> str:
     ending = kind_of_picture(content)
     if not ending:
         raise PhotoError(
-            f"{name} is not a picture Candor knows; a JPEG, PNG, WebP, GIF or BMP file was expected. "
-            "The finding is kept without it.",
+            worded("arrive.is_not_a_picture_candor_knows", name=name),
             value=name,
         )
     _refuse_too_large(content, ending, name)
@@ -92,6 +91,6 @@ def keep_picture(folder: Path, content: bytes, name: str) -> str:
             write_durably(target, content, is_kept=True)
     except OSError as error:
         raise PhotoError(
-            f"{name} could not be kept in {folder} ({error.strerror}). The finding is kept without it.", value=name
+            worded("arrive.could_not_be_kept_in_the", name=name, folder=folder, strerror=error.strerror), value=name
         ) from None
     return kept

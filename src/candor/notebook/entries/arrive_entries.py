@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from candor.core.jot.meaning import Mark
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Nested
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.standing_entries import Standing
@@ -87,13 +88,20 @@ def say_fasteners(fasteners: tuple[Fasteners, ...]) -> str:
 WORDS = dict(
     (
         said(FindingNoted, lambda b, _: f"{b.mark} found, {b.zone or 'elsewhere'}: {b.text}"),
-        said(PhotoAdded, lambda b, n: f"photo of entry {n.get(b.finding, 0)}: {b.file}"),
-        said(FindingSettled, lambda b, n: f"finding of entry {n.get(b.finding, 0)} {b.how}: {b.reason}"),
-        said(ItemLookedAt, lambda b, _: f"looked for and not there, {b.zone}: {b.item}"),
+        said(PhotoAdded, lambda b, n: worded("entries.photo_of_entry", n=n.get(b.finding, 0), file=b.file)),
+        said(
+            FindingSettled,
+            lambda b, n: worded("entries.finding_of_entry", n=n.get(b.finding, 0), how=b.how, reason=b.reason),
+        ),
+        said(ItemLookedAt, lambda b, _: worded("entries.looked_for_and_not_there", zone=b.zone, item=b.item)),
         said(TakenOff, lambda b, _: f"off: {b.what}{' · ' + say_fasteners(b.fasteners) if b.fasteners else ''}"),
         said(
             PutBack,
-            lambda b, n: f"back on: entry {n.get(b.step, 0)}{f', {b.left_over} left over' if b.left_over else ''}",
+            lambda b, n: worded(
+                "entries.back_on_entry",
+                n=n.get(b.step, 0),
+                worded=worded("entries.left_over", left_over=b.left_over) if b.left_over else "",
+            ),
         ),
     )
 )

@@ -16,6 +16,7 @@ from candor.core.quantities.show import trimmed
 from candor.core.reading.kinds import reading_of
 from candor.core.reading.reading import INDICATED, Direction, Reading
 from candor.core.verdict.rules import Rule
+from candor.core.worded import worded
 from candor.notebook.entries.arrive_entries import PhotoAdded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said, says
@@ -157,27 +158,30 @@ def _reading(b: ReadingTaken) -> str:
 
 
 def _adjustment(b: AdjustmentMade) -> str:
-    return f"trimmed {b.trim}" + ("" if b.indicated is None else f", left at {trimmed(b.indicated, 6)}")
+    left = "" if b.indicated is None else worded("entries.left_at", indicated=trimmed(b.indicated, 6))
+    return f"trimmed {b.trim}{left}"
+
+
+def _waveform(b: WaveformKept, n: Mapping[str, int]) -> str:
+    name = "entries.samples_of_the_reading_of_entry"
+    return worded(name, n=n.get(b.reading, 0), name=b.name, channel=b.channel, figure=b.figure)
 
 
 WORDS = dict(
     (
         said(StepDone, lambda b, _: f"done: {b.step}"),
-        said(StepSkipped, lambda b, _: f"left out: {b.step}, because {b.reason}"),
-        said(TimerStarted, lambda b, _: f"{b.label}: timer of {trimmed(b.seconds / 60)} min started"),
+        said(StepSkipped, lambda b, _: worded("entries.left_out_because", step=b.step, reason=b.reason)),
+        said(TimerStarted, lambda b, _: worded("entries.timer", label=b.label, minutes=trimmed(b.seconds / 60))),
         said(ReadingTaken, lambda b, _: _reading(b)),
-        said(AsFoundWaived, lambda b, _: f"gone on without as found{f': {b.reason}' if b.reason else ''}"),
-        said(ArrivedDead, lambda b, _: f"as found: inoperative, because {b.reason}"),
+        said(AsFoundWaived, lambda b, _: worded("entries.without_as_found", reason=b.reason and f": {b.reason}")),
+        said(ArrivedDead, lambda b, _: worded("entries.as_found_inoperative_because", reason=b.reason)),
         said(AdjustmentMade, lambda b, _: _adjustment(b)),
-        said(
-            WaveformKept,
-            lambda b, n: f"samples of the reading of entry {n.get(b.reading, 0)}: {b.name}, {b.channel}, {b.figure}",
-        ),
+        said(WaveformKept, _waveform),
         said(RuleChosen, lambda b, _: f"decision rule: {b.rule}"),
-        said(StandardChosen, lambda b, n: f"read against the standard of entry {n.get(b.standard, 0)}"),
+        said(StandardChosen, lambda b, n: worded("entries.read_against_standard", n=n.get(b.standard, 0))),
         said(
             StandardNamed,
-            lambda b, n: f"standard named afterwards, entry {n.get(b.standard, '?')}, for {len(b.readings)} readings",
+            lambda b, n: worded("entries.named_later", n=n.get(b.standard, "?"), readings=len(b.readings)),
         ),
     )
 )
@@ -344,8 +348,7 @@ def calibrate_record(standing: Standing) -> CalibrateRecord:
 
 def _photos(standing: Standing) -> Mapping[str, tuple[str, ...]]:
     """The pictures of every reading that has some, by its entry."""
-    read = {e.id for e in standing.of(ReadingTaken)}
-    grouped = standing.grouped(PhotoAdded, lambda b: b.finding)
+    read, grouped = {e.id for e in standing.of(ReadingTaken)}, standing.grouped(PhotoAdded, lambda b: b.finding)
     return {of: tuple(e.body.file for e in added) for of, added in grouped.items() if of in read}
 
 
@@ -379,8 +382,7 @@ def _opening(place: int, entry: Entry[AdjustmentMade] | Entry[ChangeMade]) -> Op
 def _readings(standing: Standing) -> tuple[TakenReading, ...]:
     """Every reading with the conditions that had been noted by then: a strike counts from when it was made."""
     found, conditions, struck = list[TakenReading](), list[Noted](), set[str]()
-    noted: Mapping[str, Noted] = {}
-    named = {reading: e for e in standing.of(StandardNamed) for reading in e.body.readings}
+    noted, named = dict[str, Noted](), {reading: e for e in standing.of(StandardNamed) for reading in e.body.readings}
     for place, entry in enumerate(standing.entries):
         if says(entry, ReadingTaken):
             if entry.id not in standing.struck:

@@ -8,6 +8,7 @@ from typing import Literal
 from candor.core.leaving.electrical import WASHED_OHMS
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields_entries import Above, NotBelow, Text
@@ -38,7 +39,9 @@ _HOW = {"dry": "cleaned dry", "cleaner": "cleaned", "lubricated": "lubricated", 
 
 
 def _insulation(b: InsulationTested) -> str:
-    return f"insulation {engineering(b.ohms, 'ohm')}" + (f" at {trimmed(b.volts)} V" if b.volts else "")
+    return f"insulation {engineering(b.ohms, 'ohm')}" + (
+        worded("entries.at_v", volts=trimmed(b.volts)) if b.volts else ""
+    )
 
 
 WORDS = dict(

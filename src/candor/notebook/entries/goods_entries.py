@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 
 from candor.core.parts.component import Component
 from candor.core.parts.part import VALUED, Kind
+from candor.core.worded import worded
 from candor.notebook.entries.body import Nested
 from candor.notebook.entries.fields_entries import NotBelow, Text
 
@@ -29,7 +30,7 @@ class Goods(Nested):
     @model_validator(mode="after")
     def _has_its_value(self) -> Goods:
         if self.what in VALUED and not self.value > 0:
-            raise ValueError(f"value: a {self.what} has one above 0")
+            raise ValueError(worded("entries.value_a_has_one_above", what=self.what))
         return self
 
     @property

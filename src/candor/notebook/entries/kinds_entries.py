@@ -8,6 +8,7 @@ from collections.abc import Callable, Mapping
 
 from pydantic import ValidationError
 
+from candor.core.worded import worded
 from candor.notebook.entries import (
     arrive_entries,
     calibrate_entries,
@@ -121,10 +122,16 @@ def read_body(text: str, upgrades: Mapping[tuple[str, int], Upgrade] = UPGRADES)
             AttributeError,
             KeyError,
         ) as error:  # no JSON, or not of its kind's shape
-            return Unreadable(says=kind, why=f"it is not as a “{kind}” is written: {error}"[:200], text=text)
+            return Unreadable(
+                says=kind, why=worded("entries.it_is_not_as_a_is", kind=kind, error=error)[:200], text=text
+            )
         kind, text = str(raw.get("kind")), json.dumps(raw)
     if kind not in BODIES:
-        return Unreadable(says=kind, why=f"the kind “{kind}” is not known" if kind else "it says no kind", text=text)
+        return Unreadable(
+            says=kind,
+            why=worded("entries.the_kind_is_not_known", kind=kind) if kind else worded("entries.it_says_no_kind"),
+            text=text,
+        )
     try:
         return BODIES[kind].model_validate_json(text, extra="allow")
     except ValidationError as error:
@@ -154,5 +161,5 @@ def in_words(entry: AnyEntry, numbers: Numbers) -> str:
     """
     body = entry.body
     if isinstance(body, Unreadable):
-        return f"cannot be read by this version of Candor ({body.why}); it was left as it is: {body.text[:120]}"
+        return worded("entries.cannot_be_read_by_this_version", why=body.why, text=body.text[:120])
     return WORDS[type(body)](body, numbers)

@@ -16,6 +16,7 @@ from candor.core.parts.part import Part as CorePart
 from candor.core.parts.policy import Electrolytics, Policy, Resistors, Sight
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields_entries import Above, NotBelow, Text
@@ -64,7 +65,7 @@ class PartListed(Body):
     @model_validator(mode="after")
     def _has_its_value(self) -> PartListed:
         if self.what in VALUED and not self.nominal > 0:
-            raise ValueError(f"a {self.what} has a value above 0")
+            raise ValueError(worded("entries.a_has_a_value_above", what=self.what))
         return self
 
 
@@ -118,7 +119,7 @@ class PartMeasured(Body):
     def _says_something(self) -> PartMeasured:
         figures = (self.value, self.warm, self.esr, self.dissipation, self.leakage)
         if not self.state and all(f is None for f in figures):
-            raise ValueError("nothing was measured. Expected: a value, ESR, D, leakage, open or short")
+            raise ValueError(worded("entries.nothing_was_measured_expected_a_value"))
         return self
 
 
@@ -161,11 +162,11 @@ class BarOverridden(Body):
 
 
 ALTHOUGH: Mapping[str, str] = {
-    "sample": "the sample of electrolytics is bad",
-    "fasteners": "fasteners are not accounted for",
-    "insulation": "its insulation was not measured since it was washed",
-    "parts": "parts that are planned are not fitted",
-    "checks": "not every check with power off was made",
+    "sample": worded("entries.the_sample_of_electrolytics_is_bad"),
+    "fasteners": worded("entries.fasteners_are_not_accounted_for"),
+    "insulation": worded("entries.its_insulation_was_not_measured_since"),
+    "parts": worded("entries.parts_that_are_planned_are_not"),
+    "checks": worded("entries.not_every_check_with_power_off"),
 }
 
 
@@ -180,39 +181,61 @@ def _measured(b: PartMeasured) -> str:
     words += [f"D {trimmed(b.dissipation)}"] if b.dissipation is not None else []
     if b.leakage is not None:
         words.append(
-            f"leaks {engineering(b.leakage, 'A')} at {trimmed(b.leakage_volts)} V after {trimmed(b.dwell_s)} s"
+            worded(
+                "entries.leaks_at_v_after_s",
+                leakage=engineering(b.leakage, "A"),
+                leakage_volts=trimmed(b.leakage_volts),
+                dwell_s=trimmed(b.dwell_s),
+            )
         )
     return f"{b.ref} measured: {', '.join(words)}"
 
 
 def _listed(b: PartListed) -> str:
-    return f"on the list: {b.ref}, {to_part(b).words}" if b.fitted else f"not in this unit: {b.ref}"
+    return (
+        worded("entries.on_the_list", ref=b.ref, words=to_part(b).words)
+        if b.fitted
+        else worded("entries.not_in_this_unit", ref=b.ref)
+    )
 
 
 def _decided(b: PartDecided) -> str:
-    return f"{b.ref}: {b.action}, decided because {b.reason}" if b.action else f"{b.ref}: by its figures again"
+    return (
+        worded("entries.decided_because", ref=b.ref, action=b.action, reason=b.reason)
+        if b.action
+        else worded("entries.by_its_figures_again", ref=b.ref)
+    )
 
 
 WORDS = dict(
     (
         said(PartListed, lambda b, _: _listed(b)),
-        said(CircuitTaken, lambda b, _: f"circuit taken in, {len(b.netlist.splitlines())} lines"),
-        said(PartJoined, lambda b, _: f"{b.ref} joins {b.plus} and {b.minus}"),
-        said(NodeAlias, lambda b, _: f"node {b.node} is {b.alias}"),
+        said(
+            CircuitTaken, lambda b, _: worded("entries.circuit_taken_in_lines", netlist=len(b.netlist.splitlines()))
+        ),
+        said(PartJoined, lambda b, _: worded("entries.joins_and", ref=b.ref, plus=b.plus, minus=b.minus)),
+        said(NodeAlias, lambda b, _: worded("entries.node_is", node=b.node, alias=b.alias)),
         said(PartMeasured, lambda b, _: _measured(b)),
         said(
             PolicyChosen,
-            lambda b, _: (
-                f"policy: paper {b.sight}; electrolytics {b.electrolytics}; resistors {b.resistors}; leakage limit "
-                f"{b.rule}"
+            lambda b, _: worded(
+                "entries.policy_paper_electrolytics_resistors_leakage_limit",
+                sight=b.sight,
+                electrolytics=b.electrolytics,
+                resistors=b.resistors,
+                rule=b.rule,
             ),
         ),
         said(PartDecided, lambda b, _: _decided(b)),
         said(
             ReplacementChosen,
-            lambda b, _: f"goes in for {b.ref}: {b.arrangement}" if b.lines else f"choice for {b.ref} taken back",
+            lambda b, _: (
+                worded("entries.goes_in_for", ref=b.ref, arrangement=b.arrangement)
+                if b.lines
+                else worded("entries.choice_for_taken_back", ref=b.ref)
+            ),
         ),
-        said(BarOverridden, lambda b, _: f"power although {ALTHOUGH[b.bar]}: {b.reason}"),
+        said(BarOverridden, lambda b, _: worded("entries.power_although", although=ALTHOUGH[b.bar], reason=b.reason)),
     )
 )
 

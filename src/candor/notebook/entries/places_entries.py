@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.standing_entries import Standing
@@ -42,8 +43,10 @@ class PinPlaced(Body):
 
 WORDS = dict(
     (
-        said(ChassisPhoto, lambda b, _: f"photo of the chassis{': ' + b.title if b.title else ''}"),
-        said(PinPlaced, lambda b, _: f"{b.name} is marked in a photo"),
+        said(
+            ChassisPhoto, lambda b, _: worded("entries.photo_of_the_chassis", title=": " + b.title if b.title else "")
+        ),
+        said(PinPlaced, lambda b, _: worded("entries.is_marked_in_a_photo", name=b.name)),
     )
 )
 

@@ -9,6 +9,7 @@ from typing import Literal
 
 from pydantic import AwareDatetime
 
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields_entries import Text
@@ -32,11 +33,16 @@ class DeedPinned(Body):
 
 WORDS = dict(
     (
-        said(Promised, lambda b, _: f"promised for {b.on:%d %b %Y}" if b.on else "no day is promised any more"),
+        said(
+            Promised,
+            lambda b, _: f"promised for {b.on:%d %b %Y}" if b.on else worded("entries.no_day_is_promised_any_more"),
+        ),
         said(
             DeedPinned,
             lambda b, _: (
-                f"planned by hand, {b.deed}: {b.at:%d %b %H:%M}" if b.at else f"planned freely again: {b.deed}"
+                worded("entries.planned_by_hand", deed=b.deed, at=b.at)
+                if b.at
+                else worded("entries.planned_freely_again", deed=b.deed)
             ),
         ),
     )

@@ -12,6 +12,7 @@ from candor.core.power.plan import Way, unit_of
 from candor.core.power.power_states import RectifierTube
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Timed
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields_entries import Above, Finite, NotBelow, Text
@@ -198,30 +199,30 @@ def _read(b: RailRead) -> str:
 
 
 def _rail(b: RailSaid) -> str:
-    more = [f"its capacitor {b.rated_volts:g} V"] if b.rated_volts else []
-    more += [f"surge {b.surge_volts:g} V"] if b.surge_volts else []
-    more += [f"regulated to {100 * b.regulated:g} %"] if b.regulated else []
+    more = [worded("entries.its_capacitor_v", rated_volts=b.rated_volts)] if b.rated_volts else []
+    more += [worded("entries.surge_v", surge_volts=b.surge_volts)] if b.surge_volts else []
+    more += [worded("entries.regulated_to", regulated=100 * b.regulated)] if b.regulated else []
     more += ["delayed"] if b.delayed else []
-    return ", ".join((f"rail {b.name}: {b.volts:g} V by the drawing", *more))
+    return ", ".join((worded("entries.rail_v_by_the_drawing", name=b.name, volts=b.volts), *more))
 
 
 def _supply(b: SupplySaid) -> str:
     named = {"delay_relay": "delay relay", "regulated_heaters": "regulated heaters", "series_heaters": "heaters in series",
              "solid_state": "solid state", "fan": "fan", "no_mains": "no mains", "straight_on": "straight on, chosen"}  # fmt: skip
     more = [words for key, words in named.items() if getattr(b, key)]
-    watts = [f"{b.watts:g} W by its plate"] if b.watts else []
-    watts += [f"fuse {b.fuse_amperes:g} A by its plate"] if b.fuse_amperes else []
+    watts = [worded("entries.w_by_its_plate", watts=b.watts)] if b.watts else []
+    watts += [worded("entries.fuse_a_by_its_plate", fuse_amperes=b.fuse_amperes)] if b.fuse_amperes else []
     return f"supply: rectifier {b.rectifier}" + "".join(f", {x}" for x in (*more, *watts))
 
 
 def _begun(b: StateBegun) -> str:
-    line = f"line {b.line_volts:g} V" if b.line_volts else "line off"
-    return f"{b.title}: {line}" + (f"; begun although: {b.reason}" if b.reason else "")
+    line = worded("entries.line_v", line_volts=b.line_volts) if b.line_volts else "line off"
+    return f"{b.title}: {line}" + (worded("entries.begun_although", reason=b.reason) if b.reason else "")
 
 
 def _ohms(b: RailOhmsRead) -> str:
     manual = f", manual {engineering(b.expected_ohms, 'ohm')}" if b.expected_ohms else ""
-    return f"{b.rail} to chassis {engineering(b.ohms, 'ohm')}{manual}"
+    return worded("entries.to_chassis", rail=b.rail, ohms=engineering(b.ohms, "ohm"), manual=manual)
 
 
 WORDS = dict(
@@ -236,23 +237,30 @@ WORDS = dict(
                 + (f"; measured {b.measured}" if b.measured else "")
             ),
         ),
-        said(PlanKept, lambda b, _: f"the way up: {b.way}, {len(b.lines.splitlines())} steps"),
+        said(PlanKept, lambda b, _: worded("entries.the_way_up_steps", way=b.way, lines=len(b.lines.splitlines()))),
         said(PowerChecked, lambda b, _: f"{b.item}: {b.outcome}" + (f", {b.text}" if b.text else "")),
         said(WindingRead, lambda b, _: _winding(b)),
-        said(Unloaded, lambda b, _: f"transformer, all secondaries open: {trimmed(b.watts)} W"),
+        said(Unloaded, lambda b, _: worded("entries.transformer_all_secondaries_open_w", watts=trimmed(b.watts))),
         said(RailOhmsRead, lambda b, _: _ohms(b)),
         said(StateBegun, lambda b, _: _begun(b)),
         said(RailRead, lambda b, _: _read(b)),
         said(EventSeen, lambda b, _: f"event: {b.text}"),
         said(MetersOn, lambda b, _: f"meters on {', '.join(b.names)}{', simulated' if b.simulated else ''}"),
-        said(MetersOff, lambda b, n: f"meters off, those of entry {n.get(b.of, 0)}: {b.readings} readings"),
+        said(
+            MetersOff,
+            lambda b, n: worded("entries.meters_off_those_of_entry_readings", n=n.get(b.of, 0), readings=b.readings),
+        ),
         said(PluggedOut, lambda _, __: "plug out"),
         said(MeterProved, lambda b, _: "meter proved" + (f" on {b.on}" if b.on else "")),
         said(
             BleederSaid,
-            lambda b, _: f"bleeder of {b.rail}: {engineering(b.ohms, 'ohm')} on {engineering(b.farad, 'F')}",
+            lambda b, _: worded(
+                "entries.bleeder_of_on", rail=b.rail, ohms=engineering(b.ohms, "ohm"), farad=engineering(b.farad, "F")
+            ),
         ),
-        said(CheckOverridden, lambda b, _: f"power although {b.item} is not as it should be: {b.reason}"),
+        said(
+            CheckOverridden, lambda b, _: worded("entries.power_although_is_not_as_it", item=b.item, reason=b.reason)
+        ),
         said(CautionUnderstood, lambda b, _: f"understood: {b.text}"),
     )
 )
@@ -348,7 +356,7 @@ class PowerRecord:
 
 def _winding(b: WindingRead) -> str:
     ohms = "open" if b.ohms is None else engineering(b.ohms, "ohm")
-    room = "" if b.celsius is None else f", room {trimmed(b.celsius)} °C"
+    room = "" if b.celsius is None else worded("entries.room_c", celsius=trimmed(b.celsius))
     return f"winding {b.name}{' hot' if b.hot else ''} {ohms}{room}"
 
 

@@ -14,6 +14,7 @@ from candor.core.instrument.limit import LimitBy, LimitSaid
 from candor.core.instrument.words import how_words
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Nested
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields_entries import Above, Finite, NotBelow, Number, Text
@@ -139,7 +140,7 @@ class RangeMade(Body):
         if how.kind == "look":
             return self.function
         if how.shape == "decibels":
-            return f"{trimmed(how.begins)} to {trimmed(how.ends)} dB"
+            return worded("entries.to_db", begins=trimmed(how.begins), ends=trimmed(how.ends))
         if how.kind == "screen":
             return f"{engineering(how.per_division, self.unit)}/div"
         return (
@@ -190,7 +191,7 @@ def short(words: str, otherwise: str) -> str:
 def limit_words(b: RangeMade) -> str:
     """Return the limit of a range in words, with whose it is."""
     words = b.limit.words(b.unit)
-    return f"limit {words}, the {b.by}'s" if words else NO_LIMIT
+    return worded("entries.limit_the_s", words=words, by=b.by) if words else NO_LIMIT
 
 
 def range_words(b: RangeMade) -> str:
@@ -198,19 +199,41 @@ def range_words(b: RangeMade) -> str:
     how = b.read_how
     if how == EVEN:
         mirror = ", mirror" if b.mirror else ""
-        return f"range {b.function} {b.title}, {b.divisions} divisions{mirror}, {limit_words(b)}"
+        return worded(
+            "entries.range_divisions",
+            function=b.function,
+            title=b.title,
+            divisions=b.divisions,
+            mirror=mirror,
+            limit_words=limit_words(b),
+        )
     said = ", ".join(how_words(how, b.full_scale, b.divisions, b.unit))
     limit = "" if how.kind == "look" else f", {limit_words(b)}"
-    return f"range {b.function} {b.title}, {said}{', mirror' if b.mirror else ''}{limit}"
+    return worded(
+        "entries.range",
+        function=b.function,
+        title=b.title,
+        said=said,
+        how=", mirror" if b.mirror else "",
+        limit=limit,
+    )
 
 
 WORDS = dict(
     (
         said(RangeMade, lambda b, _: range_words(b)),
-        said(FrequencySaid, lambda b, _: f"{b.function} is read at {engineering(b.hertz, 'Hz')}"),
+        said(
+            FrequencySaid,
+            lambda b, _: worded("entries.is_read_at", function=b.function, hertz=engineering(b.hertz, "Hz")),
+        ),
         said(
             PointsPlanned,
-            lambda b, _: f"points to read on {b.function}/{b.range}: {', '.join(trimmed(v, 6) for v in b.values)}",
+            lambda b, _: worded(
+                "entries.points_to_read_on",
+                function=b.function,
+                range=b.range,
+                listed=", ".join(trimmed(v, 6) for v in b.values),
+            ),
         ),
     )
 )

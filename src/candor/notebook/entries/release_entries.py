@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from candor.core.quantities import engineering
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields_entries import NotBelow, Text
@@ -70,7 +71,7 @@ class SecondSignature(Body):
 
 
 def _earth(b: EarthRead) -> str:
-    lead = f", {engineering(b.lead_ohms, 'ohm')} of it the lead" if b.lead_ohms else ""
+    lead = worded("entries.of_it_the_lead", lead_ohms=engineering(b.lead_ohms, "ohm")) if b.lead_ohms else ""
     at = f" at {engineering(b.amperes, 'A')}" if b.amperes else ""
     return f"earth bond {engineering(b.ohms, 'ohm')}{at}{lead}"
 
@@ -78,7 +79,13 @@ def _earth(b: EarthRead) -> str:
 def _touch(b: TouchRead) -> str:
     across = f" ({engineering(b.volts, 'V')} across {engineering(b.network_ohms, 'ohm')})" if b.volts else ""
     way, switch = "reversed" if b.is_reversed else "as it is", "on" if b.is_on else "off"
-    return f"touch current {engineering(b.amperes, 'A')}{across}, plug {way}, switch {switch}"
+    return worded(
+        "entries.touch_current_plug_switch",
+        amperes=engineering(b.amperes, "A"),
+        across=across,
+        way=way,
+        switch=switch,
+    )
 
 
 WORDS = dict(
@@ -86,11 +93,20 @@ WORDS = dict(
         said(EarthRead, lambda b, _: _earth(b)),
         said(TouchRead, lambda b, _: _touch(b)),
         said(
-            LeavingChecked, lambda b, _: f"before it goes, {b.item}: {b.outcome}" + (f", {b.text}" if b.text else "")
+            LeavingChecked,
+            lambda b, _: (
+                worded("entries.before_it_goes", item=b.item, outcome=b.outcome) + (f", {b.text}" if b.text else "")
+            ),
         ),
-        said(LeavingOverridden, lambda b, _: f"it goes although open: {', '.join(b.items)}; {b.reason}"),
+        said(
+            LeavingOverridden,
+            lambda b, _: worded("entries.it_goes_although_open", listed=", ".join(b.items), reason=b.reason),
+        ),
         said(SecondSignature, lambda b, _: f"second signature: {b.name}"),
-        said(CertificateIssued, lambda b, _: f"certificate {b.number} signed off: {b.sentence}"),
+        said(
+            CertificateIssued,
+            lambda b, _: worded("entries.certificate_signed_off", number=b.number, sentence=b.sentence),
+        ),
     )
 )
 

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields_entries import Above, Finite, NotBelow, Text
@@ -56,15 +57,32 @@ class RunEnded(Body):
 
 def _started(b: RunStarted) -> str:
     what = "reforming" if b.mode == "reform" else "leakage"
-    why = f", above its rating: {b.reason}" if b.reason else ""
-    return f"{what} run on {b.ref} begun, to {trimmed(b.target_volts)} V, on the tester {b.tester}{why}"
+    why = worded("entries.above_its_rating", reason=b.reason) if b.reason else ""
+    return worded(
+        "entries.run_on_begun_to_v_on",
+        what=what,
+        ref=b.ref,
+        target_volts=trimmed(b.target_volts),
+        tester=b.tester,
+        why=why,
+    )
 
 
 def _ended(b: RunEnded, number: int) -> str:
     safe = "safe" if b.safe else "not measured safe"
-    read = f", {engineering(b.leakage, 'A', 3)} at {trimmed(b.volts)} V" if b.readings and b.leakage else ""
-    left = "nothing was read" if b.measured_volts is None else f"left at {trimmed(b.measured_volts, 3)} V"
-    return f"run of entry {number} on {b.ref} over: {b.why}{read}; {left}, {safe}"
+    read = (
+        worded("entries.at_v_2", leakage=engineering(b.leakage, "A", 3), volts=trimmed(b.volts))
+        if b.readings and b.leakage
+        else ""
+    )
+    left = (
+        "nothing was read"
+        if b.measured_volts is None
+        else worded("entries.left_at_v", measured_volts=trimmed(b.measured_volts, 3))
+    )
+    return worded(
+        "entries.run_of_entry_on_over", number=number, ref=b.ref, why=b.why, read=read, left=left, safe=safe
+    )
 
 
 WORDS = dict(

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Nested
 from candor.notebook.entries.entry import said
 from candor.notebook.entries.fields_entries import NotBelow, Text
@@ -79,14 +80,22 @@ class OrderArrived(Body):
 
 WORDS = dict(
     (
-        said(ItemAdded, lambda b, _: f"on the checklist of {b.pack}, {b.zone}: {b.item}"),
+        said(ItemAdded, lambda b, _: worded("entries.on_the_checklist_of", pack=b.pack, zone=b.zone, item=b.item)),
         said(StockCounted, lambda b, _: f"stock: {b.count} x {b.component.text}"),
-        said(StockMoved, lambda b, _: f"stock: {b.by:+d} of {b.key}{', ' + b.reason if b.reason else ''}"),
+        said(
+            StockMoved,
+            lambda b, _: worded("entries.stock_of", by=b.by, key=b.key, reason=", " + b.reason if b.reason else ""),
+        ),
         said(
             OrderPlaced,
-            lambda b, _: f"order {b.number}: {sum(x.count for x in b.lines)} pieces, {len(b.lines)} lines",
+            lambda b, _: worded(
+                "entries.order_pieces_lines", number=b.number, count=sum(x.count for x in b.lines), lines=len(b.lines)
+            ),
         ),
-        said(OrderArrived, lambda b, n: f"arrived, of the order in entry {n.get(b.order, 0)}: {len(b.lines)} lines"),
+        said(
+            OrderArrived,
+            lambda b, n: worded("entries.arrived_of_the_order_in_entry", n=n.get(b.order, 0), lines=len(b.lines)),
+        ),
     )
 )
 

@@ -9,8 +9,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from candor.core.quantities import engineering, pair
-from candor.core.quantities.show import in_powers, pair_in_powers, trimmed
+from candor.core.quantities.show import in_powers, in_unit, pair_in_powers, trimmed
 from candor.core.stability.phase import COVERS
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.entries.entry import AnyEntry, Entry, said
@@ -73,21 +74,32 @@ class StabilityFound(Body):
     def words(self) -> str:
         """As the certificate says it; U at 95 %."""
         best = min(zip(self.deviations, self.taus, strict=True))
-        read = f"{self.count} readings every {trimmed(self.every, 3)} s"
-        steady = f"steady to {in_powers(best[0], 2)} over {trimmed(best[1], 3)} s, {read}"
+        read = worded("entries.readings_every_s", count=self.count, every=trimmed(self.every, 3))
+        steady = worded(
+            "entries.steady_to_over_s", in_powers=in_powers(best[0], 2), best=trimmed(best[1], 3), read=read
+        )
         if self.offset is None:
             return f"{self.what or 'What was read'}: {steady}."
         offset = pair_in_powers(self.offset, COVERS * self.u_offset)
-        ageing = f", ageing {pair_in_powers(self.ageing, COVERS * self.u_ageing)} a day" if self.u_ageing else ""
-        path = "" if self.path else ", the path of the reference not in it"
-        return (
-            f"{self.what or 'Frequency'} against the reference: offset {offset}{ageing}, "
-            f"over {_span(self.days)}{path}; {steady}."
+        ageing = (
+            worded("entries.ageing_a_day", pair_in_powers=pair_in_powers(self.ageing, COVERS * self.u_ageing))
+            if self.u_ageing
+            else ""
+        )
+        path = "" if self.path else worded("entries.the_path_of_the_reference_not")
+        return worded(
+            "entries.against_the_reference_offset_over",
+            what=self.what or "Frequency",
+            offset=offset,
+            ageing=ageing,
+            days=_span(self.days),
+            path=path,
+            steady=steady,
         )
 
 
 def _span(days: float) -> str:
-    return f"{trimmed(days, 2)} days" if days >= 2 else f"{trimmed(24 * days, 2)} h"
+    return in_unit(days, "days", 2) if days >= 2 else in_unit(24 * days, "h", 2)
 
 
 class PastResult(Body):
@@ -198,7 +210,7 @@ def _spans(kinds: tuple[tuple[AnyEntry, ...], ...], offs: tuple[AnyEntry, ...]) 
 
 def _past(b: PastResult) -> str:
     if b.error is None:
-        return f"{b.on.isoformat()}, {b.point}: arrived dead"
+        return worded("entries.arrived_dead", on=b.on.isoformat(), point=b.point)
     return f"{b.on.isoformat()}, {b.point}: {pair(b.error, b.expanded or 0.0, b.unit or '1')}, as {b.when}"
 
 
@@ -207,10 +219,13 @@ WORDS = dict(
         said(SwitchedOn, lambda b, _: "switched on" + ("" if b.attended else ", unattended")),
         said(SwitchedOff, lambda *_: "switched off"),
         said(
-            SoakRead, lambda b, _: f"while it soaks {engineering(b.value, b.unit, 7) if b.unit else f'{b.value:g}'}"
+            SoakRead,
+            lambda b, _: worded(
+                "entries.while_it_soaks", value=engineering(b.value, b.unit, 7) if b.unit else f"{b.value:g}"
+            ),
         ),
         said(StabilityFound, lambda b, _: b.words.rstrip(".")),
         said(PastResult, lambda b, _: _past(b)),
-        said(DueSet, lambda b, _: f"due {b.on.isoformat()}, by {b.method}: {b.reason}"),
+        said(DueSet, lambda b, _: worded("entries.due_by", on=b.on.isoformat(), method=b.method, reason=b.reason)),
     )
 )

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.quantities import engineering
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields_entries import Finite, Text
@@ -39,13 +40,16 @@ class SourceReleased(Body):
 
 def _released(b: SourceReleased) -> str:
     if b.how == "read back":
-        return f"source {b.link} at zero: it said so"
-    return f"source {b.link}: it did not confirm zero; somebody was told that it may still be on"
+        return worded("entries.source_at_zero_it_said_so", link=b.link)
+    return worded("entries.source_it_did_not_confirm_zero", link=b.link)
 
 
 WORDS = dict(
     (
-        said(SourceApplied, lambda b, _: f"source {b.link} set to {engineering(b.value, b.unit, 7)}"),
+        said(
+            SourceApplied,
+            lambda b, _: worded("entries.source_set_to", link=b.link, value=engineering(b.value, b.unit, 7)),
+        ),
         said(SourceReleased, lambda b, _: _released(b)),
     )
 )

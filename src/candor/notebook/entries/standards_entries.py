@@ -11,6 +11,7 @@ from pydantic import Field, model_validator
 from candor.core.quantities import engineering
 from candor.core.reference.detector import Marked, Responds
 from candor.core.reference.reference import Current, Role
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Nested
 from candor.notebook.entries.entry import said
 from candor.notebook.entries.fields_entries import Text
@@ -148,7 +149,11 @@ class StandardsCame(Body):
 
 
 def _standard(b: StandardRecorded) -> str:
-    return f"standard {b.name}, last checked {b.calibrated_on.isoformat() if b.calibrated_on else 'never'}"
+    return worded(
+        "entries.standard_last_checked",
+        name=b.name,
+        calibrated_on=b.calibrated_on.isoformat() if b.calibrated_on else "never",
+    )
 
 
 def _numbers(ids: tuple[str, ...], numbers: Mapping[str, int]) -> str:
@@ -156,7 +161,13 @@ def _numbers(ids: tuple[str, ...], numbers: Mapping[str, int]) -> str:
 
 
 def _compared(b: StandardCompared) -> str:
-    return f"checked {b.standard} against {b.against}: {engineering(b.shown, b.unit, 7)} and {engineering(b.reference, b.unit, 7)}"
+    return worded(
+        "entries.checked_against_and",
+        standard=b.standard,
+        against=b.against,
+        shown=engineering(b.shown, b.unit, 7),
+        reference=engineering(b.reference, b.unit, 7),
+    )
 
 
 WORDS = dict(
@@ -164,12 +175,19 @@ WORDS = dict(
         said(StandardRecorded, lambda b, _: _standard(b)),
         said(ChainRecorded, lambda b, _: f"chain {b.name} = {b.formula}"),
         said(
-            StandardsCame, lambda b, n: f"standards of {b.shop or 'another shop'}: entries {_numbers(b.entries, n)}"
+            StandardsCame,
+            lambda b, n: worded(
+                "entries.standards_of_entries", shop=b.shop or "another shop", numbers=_numbers(b.entries, n)
+            ),
         ),
         said(StandardCompared, lambda b, _: _compared(b)),
         said(
             StandardWithdrawn,
-            lambda b, _: f"{b.standard} out of service: {b.reason}" if b.reason else f"{b.standard} back in service",
+            lambda b, _: (
+                worded("entries.out_of_service", standard=b.standard, reason=b.reason)
+                if b.reason
+                else worded("entries.back_in_service", standard=b.standard)
+            ),
         ),
     )
 )

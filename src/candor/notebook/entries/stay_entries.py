@@ -10,7 +10,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_unit
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry, Entry, said
 from candor.notebook.entries.fields_entries import NotBelow
@@ -113,7 +114,7 @@ class Spent(Body):
     @model_validator(mode="after")
     def _something(self) -> Spent:
         if not self.minutes and not self.money:
-            raise ValueError("neither a time nor an amount. Examples: 45 min, 12.50")
+            raise ValueError(worded("entries.neither_a_time_nor_an_amount"))
         return self
 
 
@@ -126,7 +127,11 @@ class PriceAgreed(Body):
 
 
 def _described(b: JobOpened) -> str:
-    return f"pack {b.pack_digest[:12]}" if b.pack_digest else f"no pack, kind {b.instrument_kind or 'not said'}"
+    return (
+        f"pack {b.pack_digest[:12]}"
+        if b.pack_digest
+        else worded("entries.no_pack_kind", instrument_kind=b.instrument_kind or "not said")
+    )
 
 
 def _status(b: StatusSet) -> str:
@@ -135,7 +140,7 @@ def _status(b: StatusSet) -> str:
 
 
 def _spent(b: Spent) -> str:
-    words = " and ".join([f"{trimmed(b.minutes)} min"] * bool(b.minutes) + [f"{b.money:.2f}"] * bool(b.money))
+    words = " and ".join([in_unit(b.minutes, "min")] * bool(b.minutes) + [f"{b.money:.2f}"] * bool(b.money))
     return f"spent: {words}{', ' + b.text if b.text else ''}"
 
 
@@ -143,20 +148,28 @@ WORDS = dict(
     (
         said(
             JobOpened,
-            lambda b, _: f"{b.maker} {b.type}".strip() + f", no. {b.serial or 'none'}, on the bench; {_described(b)}",
+            lambda b, _: (
+                f"{b.maker} {b.type}".strip()
+                + worded("entries.no_on_the_bench", serial=b.serial or "none", described=_described(b))
+            ),
         ),
-        said(PackTaken, lambda b, _: f"from here on with pack {b.pack_digest[:12]}"),
+        said(PackTaken, lambda b, _: worded("entries.from_here_on_with_pack", pack_digest=b.pack_digest[:12])),
         said(
-            CameIn, lambda b, _: f"came in from {b.shop or 'another notebook'}, entries {b.first} to {b.last} there"
+            CameIn,
+            lambda b, _: worded(
+                "entries.came_in_from_entries_to_there", shop=b.shop or "another notebook", first=b.first, last=b.last
+            ),
         ),
         said(DetailWritten, lambda b, _: f"{b.field}: {b.text}"),
-        said(ChangeMade, lambda b, _: f"done to it: {b.text}"),
-        said(ChangeProven, lambda b, n: f"change of entry {n.get(b.change, 0)} checked: {b.check}"),
+        said(ChangeMade, lambda b, _: worded("entries.done_to_it", text=b.text)),
+        said(
+            ChangeProven, lambda b, n: worded("entries.change_of_entry_checked", n=n.get(b.change, 0), check=b.check)
+        ),
         said(NoteWritten, lambda b, _: f"note: {b.text}"),
-        said(FilesGone, lambda b, _: f"goes on without {', '.join(b.files)}: {b.reason}"),
+        said(FilesGone, lambda b, _: worded("entries.goes_on_without", listed=", ".join(b.files), reason=b.reason)),
         said(StatusSet, lambda b, _: _status(b)),
         said(Spent, lambda b, _: _spent(b)),
-        said(PriceAgreed, lambda b, _: f"price agreed {b.agreed:.2f}, {b.an_hour:.2f} an hour"),
+        said(PriceAgreed, lambda b, _: worded("entries.price_agreed_an_hour", agreed=b.agreed, an_hour=b.an_hour)),
     )
 )
 

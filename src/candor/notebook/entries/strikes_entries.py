@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Literal
 
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry, said
 
@@ -26,7 +27,7 @@ class Unstruck(Body):
 WORDS = dict(
     (
         said(Struck, lambda b, n: f"entry {n.get(b.target, 0)} struck"),
-        said(Unstruck, lambda b, n: f"entry {n.get(b.target, 0)} stands again"),
+        said(Unstruck, lambda b, n: worded("entries.entry_stands_again", n=n.get(b.target, 0))),
     )
 )
 

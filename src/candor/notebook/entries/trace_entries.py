@@ -11,6 +11,7 @@ from pydantic import ConfigDict, Field
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.trace.pairs import say_ohms
+from candor.core.worded import worded
 from candor.notebook.entries.arrive_entries import PhotoAdded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
@@ -116,13 +117,17 @@ class Worsened(Body):
 
 
 def _drawn(b: NodeDrawn) -> str:
-    meter = f", read at {trimmed(b.ohms_per_volt)} Ω/V on {trimmed(b.range_volts)} V" if b.ohms_per_volt else ""
-    return f"node {b.node} by the drawing: {trimmed(b.volts)} V{meter}"
+    meter = (
+        worded("entries.read_at_v_on_v", ohms_per_volt=trimmed(b.ohms_per_volt), range_volts=trimmed(b.range_volts))
+        if b.ohms_per_volt
+        else ""
+    )
+    return worded("entries.node_by_the_drawing_v", node=b.node, volts=trimmed(b.volts), meter=meter)
 
 
 def _pair(b: PairRead) -> str:
-    turned = f", turned round {say_ohms(b.turned_ohms)}" if b.turned_ohms is not None else ""
-    return f"{b.one} to {b.other}: {say_ohms(b.ohms)}{turned}"
+    turned = worded("entries.turned_round", turned_ohms=say_ohms(b.turned_ohms)) if b.turned_ohms is not None else ""
+    return worded("entries.to", one=b.one, other=b.other, ohms=say_ohms(b.ohms), turned=turned)
 
 
 def _tube(b: TubeJoined) -> str:
@@ -140,7 +145,7 @@ WORDS = dict(
         said(StageSaid, lambda b, _: f"stage {b.name}"),
         said(LookTaken, lambda b, _: f"{'lifted, ' if b.lifted else ''}behind {b.stage}: {b.outcome}"
              + (f", {trimmed(b.value)}" if b.value is not None else "")),
-        said(LeadProved, lambda _, __: "lead and signal proved"),
+        said(LeadProved, lambda _, __: worded("entries.lead_and_signal_proved")),
         said(CauseFound, lambda b, _: f"cause: {b.text}"),
         said(Worsened, lambda b, _: f"stopped working: {b.text}"),
     )

@@ -10,6 +10,7 @@ from pydantic import Field
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.tubes.order import BY_KEY, Test
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import said
 from candor.notebook.entries.fields_entries import Above, Finite, NotBelow, Text
@@ -127,21 +128,33 @@ def _tested(b: TubeTested) -> str:
     line = ""
     if b.figure is not None:
         line = (
-            ", line not stamped" if b.line_age_s is None else f", line set {trimmed(b.line_age_s / 60, 2)} min before"
+            worded("entries.line_not_stamped")
+            if b.line_age_s is None
+            else worded("entries.line_set_min_before", line_age_s=trimmed(b.line_age_s / 60, 2))
         )
     words = f": {b.words}" if b.words else ""
     return f"{b.tube}{section}, {BY_KEY[b.test].title.lower()} {what}{on}{line}{words}"
 
 
 def _sag(b: LineSag) -> str:
-    return (
-        f"line of {b.tester}: {trimmed(b.empty_volts)} V empty, {trimmed(b.loaded_volts)} V with {trimmed(b.watts)} W"
+    return worded(
+        "entries.line_of_v_empty_v_with",
+        tester=b.tester,
+        empty_volts=trimmed(b.empty_volts),
+        loaded_volts=trimmed(b.loaded_volts),
+        watts=trimmed(b.watts),
     )
 
 
 def _known(b: TubeKnown) -> str:
     section = f" section {b.section}" if b.section else ""
-    return f"{b.tube}{section} known: {say_figure(b.figure, b.unit)}, U {say_figure(b.expanded, b.unit)}"
+    return worded(
+        "entries.known_u",
+        tube=b.tube,
+        section=section,
+        figure=say_figure(b.figure, b.unit),
+        expanded=say_figure(b.expanded, b.unit),
+    )
 
 
 WORDS = dict(
@@ -150,14 +163,22 @@ WORDS = dict(
         said(TubeTested, lambda b, _: _tested(b)),
         said(
             NudgeSaid,
-            lambda b, _: f"nudge, {b.type} on {b.tester}: a dash of {b.control} is {say_figure(b.per_dash, b.unit)}",
+            lambda b, _: worded(
+                "entries.nudge_on_a_dash_of_is",
+                type=b.type,
+                tester=b.tester,
+                control=b.control,
+                per_dash=say_figure(b.per_dash, b.unit),
+            ),
         ),
         said(LineSag, lambda b, _: _sag(b)),
         said(TubeKnown, lambda b, _: _known(b)),
         said(
             TubePlaced,
             lambda b, _: (
-                f"{b.tube} into {b.socket}" if b.job else f"{b.tube} taken out of {b.socket or 'its socket'}"
+                f"{b.tube} into {b.socket}"
+                if b.job
+                else worded("entries.taken_out_of", tube=b.tube, socket=b.socket or "its socket")
             ),
         ),
         said(TubeGone, lambda b, _: f"{b.tube} gone: {b.reason}"),

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields_entries import Text
@@ -53,15 +54,17 @@ class JointNoted(Body):
 
 
 def _fasteners(b: Unaccounted) -> str:
-    return f"unaccounted for: {b.count} {b.what or ('fastener' if b.count == 1 else 'fasteners')}"
+    return worded(
+        "entries.unaccounted_for", count=b.count, what=b.what or ("fastener" if b.count == 1 else "fasteners")
+    )
 
 
 WORDS = dict(
     (
         said(FunctionFound, lambda b, _: f"function found: {b.function}{', lettering faded' if b.faded else ''}"),
-        said(NotAsDrawn, lambda b, _: f"not as drawn: {b.text}"),
+        said(NotAsDrawn, lambda b, _: worded("entries.not_as_drawn", text=b.text)),
         said(Unaccounted, lambda b, _: _fasteners(b)),
-        said(AccountedFor, lambda b, n: f"accounted for, entry {n.get(b.of, 0)}: {b.where}"),
+        said(AccountedFor, lambda b, n: worded("entries.accounted_for_entry", n=n.get(b.of, 0), where=b.where)),
         said(JointNoted, lambda b, _: f"poor joint: {b.where}"),
     )
 )

@@ -11,6 +11,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, ValidationError, Va
 
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_date, parse_number, parse_quantity
+from candor.core.worded import worded
 from candor.notebook.exchange.csv_table import read_table
 
 
@@ -83,7 +84,12 @@ class ReadTable(Generic[R]):
         """What is said of the columns that are not read; nothing where all are."""
         listed = "”, “".join(self.unread)
         one = len(self.unread) == 1
-        said = f"The column{'' if one else 's'} “{listed}” {'is' if one else 'are'} not read: what stands there is left out."
+        said = worded(
+            "exchange.the_column_not_read_what_stands",
+            plural="" if one else "s",
+            listed=listed,
+            plural_2="is" if one else "are",
+        )
         return said if self.unread else ""
 
 
@@ -187,4 +193,4 @@ def refuse_faults(what: str, faults: list[str]) -> None:
         Where anything is.
     """
     if faults:
-        raise ValueTextError("\n".join((f"{what} cannot be taken:", *(f"  {f}" for f in faults))))
+        raise ValueTextError("\n".join((worded("exchange.cannot_be_taken", what=what), *(f"  {f}" for f in faults))))

@@ -9,6 +9,8 @@ from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
+from candor.core.worded import worded
+
 MOST_COLUMNS = 1000
 
 
@@ -45,25 +47,27 @@ def read_table(content: bytes, required: Sequence[str], heads: Mapping[str, str]
         names = [name.strip().lower() for name in next(csv.reader([header], delimiter=delimiter), [])]
     except csv.Error as error:
         return CsvTable(
-            (), f"line 1: it cannot be read ({error}). Expected: {', '.join(required)}. Nothing was imported."
+            (), worded("exchange.line_it_cannot_be_read_expected", error=error, listed=", ".join(required))
         )
     names = _named(names, heads or {})
     if len(names) > MOST_COLUMNS:
         return CsvTable(
-            (), f"line 1: {len(names)} columns; a table has {MOST_COLUMNS} at most. Nothing was imported."
+            (), worded("exchange.line_columns_a_table_has_at", names=len(names), most_columns=MOST_COLUMNS)
         )
     twice = sorted(name for name, count in Counter(names).items() if name and count > 1)
     if twice:
-        return CsvTable(
-            (), f"line 1: the column “{twice[0]}” is named twice. Expected: each once. Nothing was imported."
-        )
+        return CsvTable((), worded("exchange.line_the_column_is_named_twice", first=twice[0]))
     missing = [name for name in required if name not in names]
     if missing:
         listed = ", ".join(name for name in names if name) or "nothing"
         return CsvTable(
             (),
-            f"line 1: the column “{'”, “'.join(missing)}” is missing. Expected: {', '.join(required)}; "
-            f"found {listed}. Nothing was imported.",
+            worded(
+                "exchange.line_the_column_is_missing_expected",
+                listed="”, “".join(missing),
+                listed_2=", ".join(required),
+                listed_3=listed,
+            ),
         )
     reader = csv.reader(io.StringIO(text), delimiter=delimiter)
     rows: list[CsvRow] = []
@@ -76,7 +80,7 @@ def read_table(content: bytes, required: Sequence[str], heads: Mapping[str, str]
                 rows.append(_row(reader.line_num, cells, names, delimiter))
             passed_header = True
     except csv.Error as error:
-        return CsvTable((), f"line {reader.line_num}: it cannot be read ({error}). Nothing was imported.")
+        return CsvTable((), worded("exchange.line_it_cannot_be_read_nothing", line_num=reader.line_num, error=error))
     return CsvTable(tuple(rows), "", tuple(name for name in names if name))
 
 
@@ -99,8 +103,10 @@ def _row(number: int, cells: list[str], names: list[str], delimiter: str) -> Csv
     plain = named if delimiter == "," else [_with_point(cell) for cell in named]
     fault = ""
     if beyond:
-        comma = " Is a comma of a number meant as its decimal point?" if delimiter == "," else ""
-        fault = f"{len(cells)} cells, expected {len(names)}: “{beyond[0]}” has no column.{comma}"
+        comma = worded("exchange.is_a_comma_of_a_number") if delimiter == "," else ""
+        fault = worded(
+            "exchange.cells_expected_has_no_column", cells=len(cells), names=len(names), first=beyond[0], comma=comma
+        )
     found = {name: unguarded(cell.strip()) for name, cell in zip(names, plain, strict=False) if name}
     return CsvRow(number, shown, found, fault)
 

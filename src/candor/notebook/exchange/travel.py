@@ -18,6 +18,7 @@ from pathlib import Path
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.durably import make_private, replacing
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import Draft
@@ -133,9 +134,7 @@ def read_travelling(path: Path) -> Travelling:
         said = own.partition(".")[0]
         # Half a digest at least: a name of one letter would fit one content in sixteen.
         if folder in BY_DIGEST and (len(said) < 32 or not digest.startswith(said)):
-            raise TravelError(
-                f"{path.name}: {name} is not as it was kept, its digest does not fit. Nothing was imported."
-            )
+            raise TravelError(worded("exchange.is_not_as_it_was_kept", name=path.name, name_2=name))
         if own and folder not in ("papers", "packs"):
             files[folder, own] = digest
     by_digest = {name.partition("/")[2].partition(".")[0]: content for name, content in packs.items()}
@@ -145,7 +144,7 @@ def read_travelling(path: Path) -> Travelling:
 @contextlib.contextmanager
 def _opened(path: Path) -> Iterator[zipfile.ZipFile]:
     if path.exists() and not path.is_file():
-        raise TravelError(f"{path} is no file; a travelling job was expected.", value=str(path))
+        raise TravelError(worded("exchange.is_no_file_a_travelling_job", path=path), value=str(path))
     try:
         with zipfile.ZipFile(path) as packed:
             yield packed
@@ -161,7 +160,7 @@ def _opened(path: Path) -> Iterator[zipfile.ZipFile]:
         lzma.LZMAError,
     ) as error:
         why = getattr(error, "strerror", None) or str(error) or type(error).__name__
-        raise TravelError(f"{path.name} cannot be read as a zip ({why}); a travelling job was expected.") from None
+        raise TravelError(worded("exchange.cannot_be_read_as_a_zip", name=path.name, why=why)) from None
 
 
 def _digest(packed: zipfile.ZipFile, info: zipfile.ZipInfo) -> str:
@@ -178,29 +177,43 @@ def _looked_over(packed: zipfile.ZipFile, zip_name: str) -> list[zipfile.ZipInfo
     infos = packed.infolist()
     if len(infos) > MOST_FILES:
         raise TravelError(
-            f"{zip_name} holds {len(infos)} files; a job has {MOST_FILES} at most. Nothing was imported."
+            worded("exchange.holds_files_a_job_has_at", zip_name=zip_name, infos=len(infos), most_files=MOST_FILES)
         )
     whole, packed_whole = sum(i.file_size for i in infos), sum(i.compress_size for i in infos)
     if whole > LARGEST:
-        raise TravelError(f"{zip_name} unpacks to more than {LARGEST // 1_000_000} MB. Nothing was imported.")
+        raise TravelError(
+            worded("exchange.unpacks_to_more_than_mb_nothing", zip_name=zip_name, largest=LARGEST // 1000000)
+        )
     if whole > SMALL and whole > MOST_PACKED * max(packed_whole, 1):
-        raise TravelError(f"{zip_name} unpacks to more than {MOST_PACKED} times its size. Nothing was imported.")
+        raise TravelError(
+            worded("exchange.unpacks_to_more_than_times_its_size", zip_name=zip_name, most_packed=MOST_PACKED)
+        )
     seen: set[str] = set()
     for info in infos:
         folder, _, own = info.filename.partition("/")
         plain = info.filename in (SAYS, ENTRIES, READINGS) or (folder in FOLDERS and is_plain_name(own))
         if not plain or stat.S_ISLNK(info.external_attr >> 16) or info.filename in seen:
             raise TravelError(
-                f"{zip_name}: “{info.filename[:80]}” is not a name that a travelling job has. Nothing was imported.",
-                value=info.filename, expected=f"files in {', '.join(FOLDERS)}",
+                worded("exchange.is_not_a_name_that_a", zip_name=zip_name, filename=info.filename[:80]),
+                value=info.filename, expected=worded("exchange.files_in", listed=', '.join(FOLDERS)),
             )  # fmt: skip
         if info.file_size > SMALL and info.file_size > MOST_PACKED * max(info.compress_size, 1):
             raise TravelError(
-                f"{zip_name}: “{info.filename}” unpacks to more than {MOST_PACKED} times its size. Nothing was imported."
+                worded(
+                    "exchange.unpacks_to_more_than_times_its",
+                    zip_name=zip_name,
+                    filename=info.filename,
+                    most_packed=MOST_PACKED,
+                )
             )
         if "/" not in info.filename and info.file_size > LARGEST_TEXT:
             raise TravelError(
-                f"{zip_name}: “{info.filename}” is larger than {LARGEST_TEXT // 1_000_000} MB. Nothing was imported."
+                worded(
+                    "exchange.is_larger_than_mb_nothing_was",
+                    zip_name=zip_name,
+                    filename=info.filename,
+                    largest_text=LARGEST_TEXT // 1000000,
+                )
             )
         seen.add(info.filename)
     return infos
@@ -211,16 +224,19 @@ def _says(held: Mapping[str, bytes], zip_name: str) -> Says:
         says = Says.model_validate_json(held[SAYS])
     except (KeyError, ValidationError):
         raise TravelError(
-            f"{zip_name} is not a travelling job: it has no {SAYS} that says so.", expected=SAYS
+            worded("exchange.is_not_a_travelling_job_it", zip_name=zip_name, says=SAYS), expected=SAYS
         ) from None
     if says.format != "candor travelling job":
-        raise TravelError(f"{zip_name} is not a travelling job but “{says.format[:40]}”.", value=says.format)
+        raise TravelError(
+            worded("exchange.is_not_a_travelling_job_but", zip_name=zip_name, format=says.format[:40]),
+            value=says.format,
+        )
     if says.version > VERSION:
         raise TravelError(
-            f"{zip_name} was made by a newer Candor (format {says.version}, this one reads {VERSION}). Nothing was imported."
+            worded("exchange.was_made_by_a_newer_candor", zip_name=zip_name, version=says.version, version_2=VERSION)
         )
     if not _ID.fullmatch(says.job):
-        raise TravelError(f"{zip_name}: “{says.job[:40]}” is not a name of a job.", value=says.job)
+        raise TravelError(worded("exchange.is_not_a_name_of_a", zip_name=zip_name, job=says.job[:40]), value=says.job)
     return says
 
 
@@ -232,25 +248,34 @@ def _rows(held: Mapping[str, bytes], says: Says, zip_name: str) -> tuple[tuple[R
             kind = json.loads(line.body).get("kind")
         except (ValidationError, ValueError, AttributeError, RecursionError):
             raise TravelError(
-                f"{zip_name}, {ENTRIES}, line {number}: no entry was read. Nothing was imported."
+                worded("exchange.line_no_entry_was_read_nothing", zip_name=zip_name, entries=ENTRIES, number=number)
             ) from None
         fits = line.job == says.job or (line.job == "" and line.kind in OF_THE_SHOP)
         if not fits or kind != line.kind or not _ID.fullmatch(line.id) or not _is_moment(line.at):
-            raise TravelError(f"{zip_name}, {ENTRIES}, line {number}: no entry of this job. Nothing was imported.")
+            raise TravelError(
+                worded("exchange.line_no_entry_of_this_job", zip_name=zip_name, entries=ENTRIES, number=number)
+            )
         row = Row(**line.model_dump())
         body = body_of(row)
         if (
             isinstance(body, Unreadable) and line.kind in BODIES
         ):  # one of a newer Candor is taken in, and shown as it is
             raise TravelError(
-                f"{zip_name}, {ENTRIES}, line {number}: it is not as a “{line.kind}” is written ({body.why}). Nothing was imported."
+                worded(
+                    "exchange.line_it_is_not_as_a",
+                    zip_name=zip_name,
+                    entries=ENTRIES,
+                    number=number,
+                    kind=line.kind,
+                    why=body.why,
+                )
             )
         rows.append(row)
     own, shop = tuple(r for r in rows if r.job), tuple(r for r in rows if not r.job)
     if not own:
-        raise TravelError(f"{zip_name} holds no entry of its job. Nothing was imported.")
+        raise TravelError(worded("exchange.holds_no_entry_of_its_job", zip_name=zip_name))
     if broken := broken_links(own):
-        raise TravelError(f"{zip_name}: {say_broken(broken)} Nothing was imported.")
+        raise TravelError(worded("exchange.nothing_was_imported", zip_name=zip_name, broken=say_broken(broken)))
     return own, shop
 
 
@@ -276,7 +301,7 @@ def take_in(notebook: Notebook, found: Travelling) -> Taken:
     there = [r for r in found.rows if r.kind != "came_in"]
     if any(_same(a) != _same(b) for a, b in zip(here, there, strict=False)):
         raise TravelError(
-            "This job was written in here and there since they parted; two hands are not made one. Nothing was imported.",
+            worded("exchange.this_job_was_written_in_here"),
             value=job,
         )
     known = {r.id for r in (*notebook.store.of_job(job), *notebook.store.of_kinds(OF_THE_SHOP))}
@@ -288,7 +313,7 @@ def take_in(notebook: Notebook, found: Travelling) -> Taken:
             new=0,
             known=counted,
             files=0,
-            sentence=f"All {counted} entries are already in this notebook. Nothing was imported.",
+            sentence=worded("exchange.all_entries_are_already_in_this", counted=counted),
         )
     # Faults first, then files, then packs, the entries last: what is cut off in between leaves files that nothing names, never an
     # entry whose file is gone.
@@ -305,9 +330,13 @@ def take_in(notebook: Notebook, found: Travelling) -> Taken:
     )
     notebook.append_rows(rows, [*came, told])
     new, old = len(fresh), counted - len(fresh)
-    also = f", {old} were here already" if old else ""
-    missing = f" Missing where it came from: {', '.join(found.says.missing)}." if found.says.missing else ""
-    words = f"Taken in: {new} entries{also}, {files} files.{missing}"
+    also = worded("exchange.were_here_already", old=old) if old else ""
+    missing = (
+        worded("exchange.missing_where_it_came_from", listed=", ".join(found.says.missing))
+        if found.says.missing
+        else ""
+    )
+    words = worded("exchange.taken_in_entries_files", new=new, also=also, files=files, missing=missing)
     return Taken(job=job, new=new, known=old, files=files, sentence=words)
 
 
@@ -321,7 +350,7 @@ def _keep_files(notebook: Notebook, found: Travelling) -> int:
         target = folder_of(notebook, folder) / name
         if target.is_symlink() or (target.exists() and hashlib.sha256(target.read_bytes()).hexdigest() != digest):
             raise TravelError(
-                f"{folder}/{name} is here already and holds something else. Nothing was imported.", value=name
+                worded("exchange.is_here_already_and_holds_something", folder=folder, name=name), value=name
             )
         if not target.exists():
             wanted.append((target, f"{folder}/{name}", digest))
@@ -343,9 +372,11 @@ def _take_file(packed: zipfile.ZipFile, name: str, digest: str, target: Path) ->
                 so_far.update(piece)
                 copy.write(piece)
             if so_far.hexdigest() != digest:
-                raise TravelError(f"{name} is no longer what was looked at. No entry was taken in.", value=name)
+                raise TravelError(worded("exchange.is_no_longer_what_was_looked", name=name), value=name)
     except OSError as error:
-        raise TravelError(f"{target.name} could not be written ({error.strerror}). No entry was taken in.") from None
+        raise TravelError(
+            worded("exchange.could_not_be_written_no_entry", name=target.name, strerror=error.strerror)
+        ) from None
 
 
 def _new_packs(notebook: Notebook, found: Travelling) -> list[PackRow]:
@@ -360,8 +391,6 @@ def _new_packs(notebook: Notebook, found: Travelling) -> list[PackRow]:
             # As a file of one's own: that its digest fits says who named it, not that anybody has checked it.
             pack = Pack.model_validate_json(text)
         except (ValueError, RecursionError):
-            raise TravelError(
-                f"The pack {digest[:8]} cannot be used by this version. Nothing was imported."
-            ) from None
+            raise TravelError(worded("exchange.the_pack_cannot_be_used_by", digest=digest[:8])) from None
         rows.append(PackRow(digest, pack.id, pack.edition, text))
     return rows

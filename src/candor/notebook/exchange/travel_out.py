@@ -8,6 +8,7 @@ import zipfile
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.entries.kinds_entries import read_body
@@ -49,9 +50,9 @@ def travelling(notebook: Notebook, job: str, shop: str = "", papers: Mapping[str
     """
     rows = notebook.store.of_job(job)
     if not rows or not job:
-        raise TravelError(f"There is no job “{job}” in {notebook.path.name}.", value=job)
+        raise TravelError(worded("exchange.there_is_no_job_in", job=job, name=notebook.path.name), value=job)
     if broken := broken_links(rows):
-        raise TravelError(f"{say_broken(broken)} It does not travel so.", value=job)
+        raise TravelError(worded("exchange.it_does_not_travel_so", broken=say_broken(broken)), value=job)
     bodies = [read_body(row.body) for row in rows]
     files: dict[str, bytes] = {f"papers/{name}": content for name, content in (papers or {}).items()}
     missing = left_behind(notebook, job)
@@ -100,7 +101,7 @@ def _read(path: Path) -> bytes:
         return path.read_bytes()
     except OSError as error:
         raise TravelError(
-            f"{path.name} cannot be read ({error.strerror}); the job does not travel without it.", place=str(path)
+            worded("exchange.cannot_be_read_the_job_does", name=path.name, strerror=error.strerror), place=str(path)
         ) from None
 
 

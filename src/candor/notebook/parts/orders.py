@@ -12,6 +12,7 @@ from candor.core.errors import CandorError
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
 from candor.core.severity import Severity
+from candor.core.worded import worded
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.goods_entries import Goods, goods_of
 from candor.notebook.entries.shop_entries import OrderArrived, OrderLine, OrderPlaced
@@ -77,12 +78,14 @@ class Spares:
         """
         numbers = []
         for text, what, default, most in (
-            (percent, "spares in per cent such as 20", 0.0, 1000.0),
-            (price_up_to, "a price of one such as 0.50", math.inf, math.inf),
+            (percent, worded("parts.spares_in_per_cent_such_as"), 0.0, 1000.0),
+            (price_up_to, worded("parts.a_price_of_one_such_as"), math.inf, math.inf),
         ):
             number = parse_number(text.strip().rstrip("% "), what) if text.strip() else default
             if not 0 <= number <= most:
-                raise CandorError(f"“{text.strip()}” cannot be. Expected: {what}.", value=text, expected=what)
+                raise CandorError(
+                    worded("parts.cannot_be_expected", text=text.strip(), what=what), value=text, expected=what
+                )
             numbers.append(number)
         return cls(numbers[0] / 100, numbers[1])
 
@@ -168,7 +171,7 @@ def next_number(placed: Iterable[Order], now: dt.datetime) -> str:
 def placing(body: OrderPlaced) -> tuple[Draft, ...]:
     """Return the entries of an order that is placed: the order, and for each of its jobs that it waits for parts."""
     jobs = dict.fromkeys(line.job for line in body.lines if line.job)
-    waits = StatusSet(status="waiting", text=f"for parts, order {body.number}")
+    waits = StatusSet(status="waiting", text=worded("parts.for_parts_order", number=body.number))
     return Draft("", body), *(Draft(job, waits) for job in jobs)
 
 
@@ -180,7 +183,7 @@ def arriving(
     here = replace(order, arrived=order.arrived | set(lines))
     after = still_waiting(here if o.entry.id == order.entry.id else o for o in before)
     freed = tuple(job for job in still_waiting(before) if job not in after)
-    hands = StatusSet(status="wants hands", text="its parts are here")
+    hands = StatusSet(status="wants hands", text=worded("parts.its_parts_are_here"))
     arrived = Draft("", OrderArrived(order=order.entry.id, lines=lines))
     return (arrived, *(Draft(job, hands) for job in freed)), freed
 
@@ -208,18 +211,28 @@ def say_money(agreed: float, an_hour: float, minutes: float, money: float, order
     time = an_hour * minutes / 60
     total = money + ordered + time
     said = [f"parts {money + ordered:.2f}"] if money + ordered or not minutes else []
-    said += [f"time {time:.2f} ({trimmed(minutes / 60, 2)} h)"] if minutes else []
+    said += [worded("parts.time_h", time=time, minutes=trimmed(minutes / 60, 2))] if minutes else []
     words = " + ".join(said)
     if not agreed:
-        return f"{words}; no price is agreed" if total else "no price is agreed", Severity.NOTE
+        return worded("parts.no_price_is_agreed_2", words=words) if total else worded(
+            "parts.no_price_is_agreed"
+        ), Severity.NOTE
     if total > agreed:
         return (
-            f"{words} = {total:.2f}: {total - agreed:.2f} over the {agreed:.2f} agreed. Ask the owner first.",
+            worded(
+                "parts.over_the_agreed_ask_the_owner", words=words, total=total, total_2=total - agreed, agreed=agreed
+            ),
             Severity.REFUSED,
         )
     if total > 0.8 * agreed:
         return (
-            f"{words} = {total:.2f} of the {agreed:.2f} agreed: {agreed - total:.2f} left. Ask before more is ordered.",
+            worded(
+                "parts.of_the_agreed_left_ask_before",
+                words=words,
+                total=total,
+                agreed=agreed,
+                agreed_2=agreed - total,
+            ),
             Severity.ASK,
         )
-    return f"{words} = {total:.2f} of the {agreed:.2f} agreed", Severity.NOTE
+    return worded("parts.of_the_agreed", words=words, total=total, agreed=agreed), Severity.NOTE

@@ -12,6 +12,7 @@ from candor.core.parts.part import Part
 from candor.core.parts.part_kinds import kind_of, read_value
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.parts_entries import PartListed
 
 # Field, the name in the entry, the unit.
@@ -59,7 +60,7 @@ def listed_of(text: Mapping[str, str], choices: Mapping[str, str], fitted: bool,
     """
     ref = text["ref"][:1].upper() + text["ref"][1:]
     if not ref:
-        raise CandorError("Which part? Expected a designator such as R24, C8 or V1.", value=ref)
+        raise CandorError(worded("parts.which_part_expected_a_designator_such"), value=ref)
     known = before.kind if before is not None and before.ref == ref else None
     what = kind_of(ref, choices.get("kind", ""), text["value"], choices.get("make", ""), known)
     type_, marks = read_value(text["value"], what)
@@ -79,4 +80,4 @@ def listed_of(text: Mapping[str, str], choices: Mapping[str, str], fitted: bool,
         first = error.errors()[0]
         field = str(first["loc"][-1]) if first["loc"] else "nominal"  # the whole is at fault where it lacks its value
         place, why = {"nominal": "value"}.get(field, field), first["msg"].removeprefix("Value error, ").lower()
-        raise CandorError(f"{ref}, {place}: {why}. Nothing was written.") from None
+        raise CandorError(worded("parts.nothing_was_written", ref=ref, place=place, why=why)) from None

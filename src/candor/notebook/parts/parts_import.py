@@ -17,6 +17,7 @@ from candor.core.jot.board_line import listed
 from candor.core.parts.codes import Marked, read_sections
 from candor.core.parts.part import VALUED, Kind, Make
 from candor.core.parts.part_kinds import kind_of, make_said, read_value
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.parts_entries import CircuitTaken, PartListed, to_part
 from candor.notebook.exchange.columns import (
@@ -48,9 +49,7 @@ def _make(cell: object) -> object:
     made = make_said(cell) if isinstance(cell, str) else cell
     if made and made not in get_args(Make):
         makes = ", ".join(filter(None, get_args(Make)))
-        raise ValueTextError(
-            f"“{cell}” is not a make of part. Use one of: {makes}; or leave it empty.", value=str(cell)
-        )
+        raise ValueTextError(worded("parts.is_not_a_make_of_part", cell=cell, makes=makes), value=str(cell))
     return made
 
 
@@ -116,7 +115,7 @@ def preview_parts(content: bytes) -> PartsImport:
         *(h for h, name in PartRow.heads.items() if name == "part"),
     }:
         return understood_rows(
-            read_rows(content, PartRow), listed_of_row, _understood, "There is no part in the file."
+            read_rows(content, PartRow), listed_of_row, _understood, worded("parts.there_is_no_part_in_the")
         )
     if 2 * sum(_LISTED.match(line.strip()) is not None for line in lines) > len(lines):
         return _part_lines(lines)
@@ -126,7 +125,7 @@ def preview_parts(content: bytes) -> PartsImport:
 def _of_line(line: str) -> tuple[PartListed, ...]:
     ref, _, rest = " ".join(re.sub(r"[\t;]|,(?!\d)", " ", line).split()).partition(" ")
     if not re.fullmatch(r"[A-Za-z]{1,4}\d+[a-z]?", ref):
-        raise CandorError(f"Candor cannot read “{line.strip()}” here. Example: C12 0.05 uF 600 V paper coupling")
+        raise CandorError(worded("parts.candor_cannot_read_here_example_c", line=line.strip()))
     cells = listed(ref.upper(), rest, {}).cells
     return listed_of_row(read_cells(PartRow, cells))
 
@@ -244,7 +243,7 @@ def _netlist(content: bytes) -> PartsImport:
         lines.append(ImportLine(number, f"{e.name} {e.plus} {e.minus}", _understood(body)))
     if others:
         told = ", ".join(f"{count} {kind}" for kind, count in sorted(others.items()))
-        lines.append(ImportLine(0, "", f"In the circuit, not on the list: {told}."))
+        lines.append(ImportLine(0, "", worded("parts.in_the_circuit_not_on_the", told=told)))
     return PartsImport(tuple(lines), tuple(bodies))
 
 

@@ -14,6 +14,7 @@ from candor.core.parts.mains import Mains
 from candor.core.parts.part import USUAL_TOLERANCE, Make, Measured, Part, risk_key
 from candor.core.parts.policy import Policy
 from candor.core.parts.reasons import Action
+from candor.core.worded import worded
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts_entries import PartDecided, PartsRecord, ReplacementChosen, measured_of, to_part
 from candor.notebook.entries.stay_entries import ChangeMade
@@ -25,7 +26,7 @@ from candor.packs.pack_parts import circuit_for, parts_of_pack, supply_distance
 Fate = Literal["", "replaced", "not fitted"]
 SampleState = Literal["none", "to measure", "good", "bad"]
 SAMPLE_SIZE = 2
-NO_CIRCUIT = "No circuit is described, so measure the two that you find farthest from the supply."
+NO_CIRCUIT = worded("parts.no_circuit_is_described_so_measure")
 UNUSABLE = 1.0  # D at 120 Hz above which an electrolytic filters nothing: common practice, no source
 
 
@@ -173,7 +174,7 @@ def list_parts(
     state, words = _sample(lines, chosen, far)
     override = job.parts.overridden.get("sample")
     if state == "bad" and override is not None:
-        state, words = "good", f"The sample is bad; overridden: {override.body.reason}"
+        state, words = "good", worded("parts.the_sample_is_bad_overridden", reason=override.body.reason)
     return PartsList(
         lines=lines, circuit=circuit, policy=chosen, sample=state, sample_words=words, aliases=aliases_of(job, pack)
     )
@@ -232,10 +233,10 @@ def _sample(lines: tuple[PartLine, ...], policy: Policy, far: bool) -> tuple[Sam
     if bad:
         left = [x.part.ref for x in unread]
         if not left:
-            return "good", f"The sample was bad ({', '.join(bad)}); since then every electrolytic has been measured."
+            return "good", worded("parts.the_sample_was_bad_since_then", listed=", ".join(bad))
         return (
             "bad",
-            f"No power: the sample is bad ({', '.join(bad)}). Measure every electrolytic first: {', '.join(left)}.",
+            worded("parts.no_power_the_sample_is_bad", listed=", ".join(bad), listed_2=", ".join(left)),
         )
     missing = [x.part.ref for x in sample if x in unread or (x.measured.dissipation is None and not x.measured.state)]
     if missing:
@@ -243,19 +244,19 @@ def _sample(lines: tuple[PartLine, ...], policy: Policy, far: bool) -> tuple[Sam
         if far:
             return (
                 "to measure",
-                f"Before any mains: value and ESR of {refs}, the electrolytics farthest from the supply.",
+                worded("parts.before_any_mains_value_and_esr_of", refs=refs),
             )
-        return "to measure", f"Before any mains: value and ESR of two electrolytics, such as {refs}. {NO_CIRCUIT}"
+        return "to measure", worded("parts.before_any_mains_value_and_esr", refs=refs, no_circuit=NO_CIRCUIT)
     open_yet = [x.part.ref for x in sample if not x.measured.state and _undecided(x, policy)]
     if open_yet:
         refs = " and ".join(open_yet)
         return (
             "to measure",
-            f"Before any mains: ESR or D of {refs} near 120 Hz; or leakage at working volts, where your ESR meter tests higher up.",
+            worded("parts.before_any_mains_esr_or_d", refs=refs),
         )
     return (
         "good",
-        f"The sample ({names}) has its value and a usable ESR: the set may see power once hazards are cleared.",
+        worded("parts.the_sample_has_its_value_and", names=names),
     )
 
 

@@ -9,6 +9,7 @@ from candor.core.parts.part import UNITS
 from candor.core.parts.replacement import Proposal
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.goods_entries import NeedLine, goods_of
 from candor.notebook.entries.parts_entries import ReplacementChosen
 from candor.notebook.parts.stock import StockItem
@@ -41,5 +42,5 @@ def of_answer(ref: str, found: Found, answer: Answer, stock: Iterable[StockItem]
             safety=body.safety if body else "", celsius=body.celsius if body else 0.0,
             supplier=body.supplier if body else "", price=body.price if body else 0.0, stock=body.key if body else "",
         )  # fmt: skip
-    how = f"{found.trim.how} with the old one" if found.trim else ""
+    how = worded("parts.with_the_old_one", how=found.trim.how) if found.trim else ""
     return ReplacementChosen(ref=ref, arrangement=f"{answer.text} {how}".strip(), lines=tuple(lines.values()))

@@ -17,6 +17,7 @@ from candor.core.parts.part_kinds import kind_of, read_value, unit_of
 from candor.core.parts.replacement import Needs
 from candor.core.quantities import engineering, parse_number
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.goods_entries import Goods
 from candor.notebook.entries.shop_entries import StockCounted
 from candor.notebook.exchange.columns import Folded, Number, TableRow, Volts, Watts, read_rows
@@ -27,11 +28,11 @@ from candor.notebook.parts.parts_import import PartsImport, understood_rows
 def _share(cell: object) -> object:
     if not isinstance(cell, str):
         return cell
-    return parse_number(cell.rstrip("% "), "a tolerance in per cent such as 5") / 100
+    return parse_number(cell.rstrip("% "), worded("parts.a_tolerance_in_per_cent_such")) / 100
 
 
 def _pieces(cell: object) -> object:
-    return parse_number(cell, "a number of pieces such as 10") if isinstance(cell, str) else cell
+    return parse_number(cell, worded("parts.a_number_of_pieces_such_as_2")) if isinstance(cell, str) else cell
 
 
 class StockRow(TableRow):
@@ -117,7 +118,7 @@ def preview_stock(content: bytes, known: Iterable[StockItem] = ()) -> PartsImpor
         read_rows(content, StockRow),
         lambda row: _counted(row, keys),
         lambda body: f"{body.count} x {StockItem(body, body.count).text}",
-        "There is no stock in the file.",
+        worded("parts.there_is_no_stock_in_the"),
     )
 
 
@@ -142,7 +143,7 @@ def _counted(row: StockRow, keys: dict[tuple[object, ...], str]) -> StockCounted
 
 def _whole(number: float, typed: str) -> int:
     if number != int(number):
-        raise CandorError(f"{typed} pieces: expected a whole number.", value=typed)
+        raise CandorError(worded("parts.pieces_expected_a_whole_number", typed=typed), value=typed)
     return int(number)
 
 
@@ -155,11 +156,11 @@ def read_recount(text: str, there: int) -> int:
         Where it is not a whole number, or more would be taken than there are.
     """
     typed = text.strip().replace("−", "-")
-    number = parse_number(typed, "a number of pieces such as 12, +5 or -1")
+    number = parse_number(typed, worded("parts.a_number_of_pieces_such_as"))
     whole = _whole(number, typed)
     by = whole if typed[:1] in "+-" else whole - there
     if there + by < 0:
-        raise CandorError(f"There are {there}: {-by} cannot be taken. Nothing was written.", value=typed)
+        raise CandorError(worded("parts.there_are_cannot_be_taken_nothing", there=there, by=-by), value=typed)
     return by
 
 
@@ -198,7 +199,7 @@ def stock_pieces(content: bytes, what: str) -> tuple[Piece, ...]:
     """
     found = preview_stock(content)
     if found.fault:
-        raise ValueTextError(f"The stock cannot be taken: {found.fault}", value="stock")
+        raise ValueTextError(worded("parts.the_stock_cannot_be_taken", fault=found.fault), value="stock")
     return pieces((StockItem(b, b.count) for b in found.bodies if isinstance(b, StockCounted)), what)[1]
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from candor.core.quantities import engineering
+from candor.core.worded import worded
 from candor.notebook.entries.entry import Entry, says
 from candor.notebook.entries.sources_entries import SourceApplied, SourceReleased
 from candor.notebook.runs.run_files import is_held
@@ -38,7 +39,4 @@ def left_on(notebook: Notebook) -> Iterator[tuple[Entry[SourceApplied], str]]:
 
 def may_be_on(link: str, value: float, unit: str) -> str:
     """Say that a source may still be on, and what to do."""
-    return (
-        f"The source at {link} may still be on, at up to {engineering(abs(value), unit, 4)}: it did not confirm that it is at "
-        "zero. Switch it off by hand, and measure before you touch anything it is connected to."
-    )
+    return worded("power.the_source_at_may_still_be", link=link, value=engineering(abs(value), unit, 4))

@@ -7,6 +7,7 @@ from typing import Literal
 
 from candor.core.leaving.electrical import WASHED_OHMS, LocalRule, judge_earth
 from candor.core.power.rail_ohms import RailOhms
+from candor.core.worded import worded
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.power.alarms import over_rated
 from candor.notebook.work.barriers import is_overridden, missing_fasteners, planned_not_fitted
@@ -40,7 +41,7 @@ CHECKS = {
     "cord": "Cord and clamp",
     "earth": "Earth",
     "switch": "Switch",
-    "off": "“Off” that is off",
+    "off": worded("power.off_that_is_off"),
     "meter": "The meter",
 }
 NO_TRANSFORMER = ("windings", "earth")
@@ -109,7 +110,7 @@ def say_not_yet(still: tuple[PowerItem, ...]) -> str:
     if not still:
         return ""
     names = ", ".join(item.title for item in still[:4]) + (f" and {len(still) - 4} more" if len(still) > 4 else "")
-    return f"Do not power it yet: {names}. Resolve this, or override it and say why."
+    return worded("power.do_not_power_it_yet_resolve", names=names)
 
 
 def _is_let_go(job: Job, item: PowerItem) -> bool:
@@ -193,7 +194,7 @@ def _earth(job: Job, said: PowerItem) -> PowerItem:
 def _insulation(job: Job) -> tuple[PowerItem, ...]:
     if not any(e.body.how == "washed" for e in job.cleaning.cleaned):
         return ()
-    key, title, washed = "insulation", "Insulation since it was washed", job.cleaning.untested
+    key, title, washed = "insulation", worded("power.insulation_since_it_was_washed"), job.cleaning.untested
     if washed is None:
         return (PowerItem(key, title, "good", WashedInsulation(WASHED_OHMS, measured=True)),)
     if is_overridden(job, key, washed.number):

@@ -7,6 +7,7 @@ import re
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.durably import make_private, write_durably
 
 
@@ -33,7 +34,8 @@ def keep_certificate(folder: Path, content: bytes) -> str:
         write_durably(folder / f"{digest}.json", content, is_kept=True)
     except OSError as error:
         raise CertificateFileError(
-            f"The certificate could not be kept in {folder} ({error.strerror}); it was not signed.", place=str(folder)
+            worded("release.the_certificate_could_not_be_kept", folder=folder, strerror=error.strerror),
+            place=str(folder),
         ) from None
     return digest
 
@@ -47,25 +49,25 @@ def read_certificate(folder: Path, digest: str) -> bytes:
         Where they are gone, or are no longer what was signed.
     """
     if not re.fullmatch(r"[0-9a-f]{64}", digest):
-        raise CertificateFileError(
-            f"“{digest[:20]}” is not a digest of a certificate. Expected: 64 hexadecimal figures."
-        )
+        raise CertificateFileError(worded("release.is_not_a_digest_of_a", digest=digest[:20]))
     path = folder / f"{digest}.json"
     try:
         content = path.read_bytes()
     except FileNotFoundError:
         raise CertificateFileError(
-            f"The file of the signed certificate {digest[:12]} is not in {folder}: it was moved, or signed before certificates "
-            "were kept as files. What is shown is made anew from the entries.",
+            worded("release.the_file_of_the_signed_certificate", digest=digest[:12], folder=folder),
             place=str(path),
         ) from None
     except OSError as error:
         raise CertificateFileError(
-            f"The signed certificate {digest[:12]} cannot be read ({error.strerror}); it was kept as {path}.",
+            worded(
+                "release.the_signed_certificate_cannot_be_read",
+                digest=digest[:12],
+                strerror=error.strerror,
+                path=path,
+            ),
             place=str(path),
         ) from None
     if digest_of(content) != digest:
-        raise CertificateFileError(
-            f"{path} is no longer what was signed: its digest is another. It is not printed.", place=str(path)
-        )
+        raise CertificateFileError(worded("release.is_no_longer_what_was_signed", path=path), place=str(path))
     return content

@@ -16,6 +16,7 @@ from candor.core.leaving.electrical import (
     judge_insulation,
     judge_touch,
 )
+from candor.core.worded import worded
 from candor.notebook.arrive.arrivals import heavy_mass
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry, Entry
@@ -91,7 +92,7 @@ def say_open(items: tuple[LeavingItem, ...]) -> str:
     if not items:
         return ""
     them = "it" if len(items) == 1 else "them"
-    return f"Release checks: {name_open(items)}. Look at {them}, or let each go with a reason that is printed."
+    return worded("release.release_checks_look_at_or_let", name_open=name_open(items), them=them)
 
 
 def leaving_body(jot: LeavingJot, rule: LocalRule) -> Body:
@@ -206,7 +207,7 @@ def _fasteners(job: Job) -> LeavingItem:
 
 def _line_capacitors(job: Job, parts: PartsList | None) -> LeavingItem:
     """Capacitors that touch the mains: each of its class, by what was fitted; what nobody knows is looked at by hand."""
-    title, key = "Capacitors on the mains", "line capacitors"
+    title, key = worded("release.capacitors_on_the_mains"), "line capacitors"
     held = [x for x in parts.lines if x.part.mains and x.part.kind == "capacitor"] if parts is not None else []
     old = tuple(x.part.ref for x in held if x.fate == "")
     if old:

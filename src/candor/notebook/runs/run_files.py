@@ -14,11 +14,12 @@ from typing import IO
 
 from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.durably import make_private, private, write_durably
 from candor.notebook.entries.runs_entries import Run, RunEnded, RunStarted
 from candor.notebook.storage.files import is_plain_name, plain_name
 
-MAY_BE_ON = "Its source may be on: switch it off, discharge, and measure before you touch."
+MAY_BE_ON = worded("runs.its_source_may_be_on_switch")
 _BEGINS_S = 5.0  # between the entry of a run and its file
 
 
@@ -39,7 +40,7 @@ class CutOff:
 
 
 WARNED_FOR = dt.timedelta(days=1)  # by then a charged part has leaked empty, or somebody has been at it
-_NOT_SAFE = "not measured safe. Switch the source off, discharge, and measure before you touch."
+_NOT_SAFE = worded("runs.not_measured_safe_switch_the_source")
 
 
 def left_unsafe(runs: Sequence[Run], now: dt.datetime) -> Iterator[tuple[str, str]]:
@@ -50,8 +51,17 @@ def left_unsafe(runs: Sequence[Run], now: dt.datetime) -> Iterator[tuple[str, st
         body = run.ended.body
         if now - run.ended.at < WARNED_FOR:
             volts = body.measured_volts
-            seen = "nothing was read" if volts is None else f"{trimmed(abs(volts), 3)} V at the last reading"
-            yield run.started.id, f"{body.ref}: the run was left, {body.why.rstrip('.')}; {seen}, {_NOT_SAFE}"
+            seen = (
+                "nothing was read"
+                if volts is None
+                else worded("runs.v_at_the_last_reading", volts=trimmed(abs(volts), 3))
+            )
+            yield (
+                run.started.id,
+                worded(
+                    "runs.the_run_was_left", ref=body.ref, why=body.why.rstrip("."), seen=seen, not_safe=_NOT_SAFE
+                ),
+            )
 
 
 def run_file_name(ref: str, key: str) -> str:
@@ -77,7 +87,7 @@ def hold(path: Path) -> IO[bytes]:
             raise
     except OSError as error:
         raise CandorError(
-            f"The readings cannot be kept in {path.parent} ({error.strerror}); the run was not started.",
+            worded("runs.the_readings_cannot_be_kept_in", parent=path.parent, strerror=error.strerror),
             place=str(path),
         ) from None
     return file
@@ -108,14 +118,18 @@ def cut_off(folder: Path, runs: Iterable[Run], now: dt.datetime) -> Iterator[Cut
         if not there and 0 <= (now - run.started.at).total_seconds() < _BEGINS_S:
             continue
         count, volts = read_end(path) if path is not None else (0, None)
-        why = f"cut off, {count} readings are kept" if count else "cut off before a reading was kept"
-        seen = "nothing was read" if volts is None else f"last seen at {trimmed(volts, 3)} V"
+        why = (
+            worded("runs.cut_off_readings_are_kept", count=count)
+            if count
+            else worded("runs.cut_off_before_a_reading_was")
+        )
+        seen = "nothing was read" if volts is None else worded("runs.last_seen_at_v", volts=trimmed(volts, 3))
         digest = digest_of_run(folder, body.file)
         end = RunEnded(
             run=run.started.id, ref=body.ref, why=why, measured_volts=volts, readings=count, simulated=body.simulated,
             file=body.file if digest else "", digest=digest,
         )  # fmt: skip
-        yield CutOff(end, f"The run on {body.ref} was {why}; {seen}. {MAY_BE_ON}")
+        yield CutOff(end, worded("runs.the_run_on_was", ref=body.ref, why=why, seen=seen, may_be_on=MAY_BE_ON))
 
 
 @dataclass(frozen=True)
@@ -128,8 +142,12 @@ class ElsewhereRun:
     @property
     def words(self) -> str:
         """What must be known here."""
-        stands = "no reading yet" if self.volts is None else f"{trimmed(abs(self.volts), 3)} V at its last reading"
-        return f"A run on {self.ref} is on in another window: {stands}. Do not touch it; stop it there."
+        stands = (
+            "no reading yet"
+            if self.volts is None
+            else worded("runs.v_at_its_last_reading", volts=trimmed(abs(self.volts), 3))
+        )
+        return worded("runs.a_run_on_is_on_in", ref=self.ref, stands=stands)
 
 
 def elsewhere(folder: Path, runs: Iterable[Run]) -> Iterator[ElsewhereRun]:
@@ -192,7 +210,9 @@ def export_run(folder: Path, run: RunStarted, target: Path) -> None:
     """
     try:
         if not is_plain_name(run.file):
-            raise FileNotFoundError(2, "no file of a run has such a name")
+            raise FileNotFoundError(2, worded("runs.no_file_of_a_run_has"))
         write_durably(target, (folder / run.file).read_bytes())
     except OSError as error:
-        raise CandorError(f"The readings of {run.ref} could not be copied to {target} ({error.strerror}).") from None
+        raise CandorError(
+            worded("runs.the_readings_of_could_not_be", ref=run.ref, target=target, strerror=error.strerror)
+        ) from None

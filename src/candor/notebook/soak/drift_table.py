@@ -14,6 +14,7 @@ from candor.core.drift.history import Calibration, PointHistory, When, segments_
 from candor.core.drift.prior import USUAL, Prior
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_date, parse_number, parse_quantity
+from candor.core.worded import worded
 from candor.notebook.exchange.columns import TableRow, all_rows, refuse_faults
 
 UNITS = ("V", "A", "ohm", "F", "H", "Hz", "S", "s")
@@ -33,7 +34,7 @@ def _amount(text: str, what: str) -> tuple[float, str] | None:
             return parse_quantity(clean, unit).value, unit
         except CandorError:
             continue
-    raise ValueTextError(f"“{text}”: {what} as a number, with a unit or without one, was expected.", value=text)
+    raise ValueTextError(worded("soak.as_a_number_with_a_unit", text=text, what=what), value=text)
 
 
 def _amount_of(what: str) -> BeforeValidator:
@@ -43,25 +44,31 @@ def _amount_of(what: str) -> BeforeValidator:
 def _found_or_left(cell: object) -> object:
     said = cell.strip().lower().removeprefix("as ") if isinstance(cell, str) else cell
     if said not in ("found", "left"):
-        raise ValueTextError(f"“{cell}”: found or left was expected.", value=str(cell), expected="found or left")
+        raise ValueTextError(
+            worded("soak.found_or_left_was_expected", cell=cell),
+            value=str(cell),
+            expected=worded("soak.found_or_left"),
+        )
     return said
 
 
 def _named(cell: object) -> object:
     if not cell:
-        raise ValueTextError("which point? A name was expected.")
+        raise ValueTextError(worded("soak.which_point_a_name_was_expected"))
     return cell
 
 
 def _allowed(cell: tuple[float, str]) -> tuple[float, str]:
     if not cell[0] > 0:
-        raise ValueTextError(f"a limit of {cell[0]:g}. Expected: one above zero.", value=f"{cell[0]:g}")
+        raise ValueTextError(worded("soak.a_limit_of_expected_one_above", first=cell[0]), value=f"{cell[0]:g}")
     return cell
 
 
 def _day_of_calibration(cell: object, info: ValidationInfo) -> object:
     return (
-        parse_date(cell, (info.context or {})["today"], "the day of a calibration") if isinstance(cell, str) else cell
+        parse_date(cell, (info.context or {})["today"], worded("soak.the_day_of_a_calibration"))
+        if isinstance(cell, str)
+        else cell
     )
 
 
@@ -79,7 +86,7 @@ class HistoryRow(TableRow):
     @model_validator(mode="after")
     def _with_its_u(self) -> HistoryRow:
         if self.error is not None and self.u is None:
-            raise ValueTextError("U is missing; the expanded uncertainty (k = 2) was expected.", expected="U")
+            raise ValueTextError(worded("soak.u_is_missing_the_expanded_uncertainty"), expected="U")
         return self
 
     @property
@@ -109,7 +116,8 @@ def read_history(content: bytes, today: dt.date) -> tuple[PointHistory, ...]:
             if unit != known:
                 plain = "plain numbers"
                 raise ValueTextError(
-                    f"{name} was in {known or plain} before, and is in {unit or plain} here.", expected=known
+                    worded("soak.was_in_before_and_is_in", name=name, known=known or plain, unit=unit or plain),
+                    expected=known,
                 )
         if name not in limits or row.date >= limits[name][0]:
             limits[name] = row.date, row.limit[0]
@@ -129,7 +137,7 @@ def read_history(content: bytes, today: dt.date) -> tuple[PointHistory, ...]:
             )
         except CandorError as error:
             faults.append(f"{name}: {error}")
-    refuse_faults("The history", faults if rows else ["there is no result in the table."])
+    refuse_faults("The history", faults if rows else [worded("soak.there_is_no_result_in_the")])
     return tuple(found)
 
 

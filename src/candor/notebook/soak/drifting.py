@@ -27,6 +27,7 @@ from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.soak_meaning import PastJot
 from candor.core.quantities import parse_date
 from candor.core.verdict.rules import Outcome
+from candor.core.worded import worded
 from candor.notebook.arrive.instruments import instruments
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.soak_entries import DueSet, PastResult
@@ -232,7 +233,15 @@ def _take_past(b: PastResult, rows: Rows, limits: dict[str, float], units: dict[
     known = units.setdefault(b.point, b.unit)
     if known != b.unit:
         plain = "plain numbers"
-        faults.append(f"{b.point} is in {known or plain} and in {b.unit or plain}: {b.on.isoformat()} was left out.")
+        faults.append(
+            worded(
+                "soak.is_in_and_in_was_left",
+                point=b.point,
+                known=known or plain,
+                unit=b.unit or plain,
+                on=b.on.isoformat(),
+            )
+        )
         return
     limits.setdefault(b.point, b.limit)
     rows.setdefault(b.point, [])
@@ -250,7 +259,7 @@ def past_typed(jot: PastJot, pack: Pack | None, today: dt.date) -> PastResult:
     CandorError
         Where its date is none or lies ahead, or nobody knows its limit.
     """
-    on = parse_date(jot.date, today, "the day of a result")
+    on = parse_date(jot.date, today, worded("soak.the_day_of_a_result"))
     point = matched(pack, jot.point)
     limit = jot.limit
     if (
@@ -262,14 +271,14 @@ def past_typed(jot: PastJot, pack: Pack | None, today: dt.date) -> PastResult:
         limit = point.nominal_limit
     if not limit:
         raise ValueTextError(
-            f"The limit of “{jot.point}” is not known here: name a test point, such as dc+/150/75, or say it: … limit 0.9 V.",
+            worded("soak.the_limit_of_is_not_known", point=jot.point),
             value=jot.point,
         )
     name = history_name(point) if point is not None else jot.point
     unit = point.unit if point is not None and jot.error is None else jot.unit
     if point is not None and unit != point.unit:
         raise ValueTextError(
-            f"{name} is in {point.unit}, and the result in {unit or 'plain numbers'}.",
+            worded("soak.is_in_and_the_result_in", name=name, unit=point.unit, unit_2=unit or "plain numbers"),
             value=unit,
             expected=point.unit,
         )

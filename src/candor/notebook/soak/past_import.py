@@ -11,6 +11,7 @@ from pydantic import Field, model_validator
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import engineering, pair
+from candor.core.worded import worded
 from candor.notebook.entries.soak_entries import PastResult
 from candor.notebook.exchange.columns import read_rows
 from candor.notebook.parts.parts_import import PartsImport, understood_rows
@@ -62,9 +63,14 @@ def ask_if_far_off(name: str, error: float | None, limit: float, unit: str, real
         return
     shown, allowed = engineering(error, unit or "1", 4), engineering(limit, unit or "1", 3)
     raise ValueTextError(
-        f"{name}: an error of {shown}, {abs(error) / limit:.0f} times the limit of {allowed}? Is it the "
-        "value, or is a decimal point "
-        f"missing? Write “{REALLY}” behind it where it is so.",
+        worded(
+            "soak.an_error_of_times_the_limit",
+            name=name,
+            shown=shown,
+            error=abs(error) / limit,
+            allowed=allowed,
+            really=REALLY,
+        ),
         value=shown,
     )
 
@@ -84,11 +90,13 @@ def preview_past(content: bytes, today: dt.date, pack: Pack | None, job: Job) ->
         there.add(_same(made))
         return (made,)
 
-    found = understood_rows(read_rows(content, PastRow, today=today), read, _said, "There is no result in the file.")
+    found = understood_rows(
+        read_rows(content, PastRow, today=today), read, _said, worded("soak.there_is_no_result_in_the_file")
+    )
     lines = tuple(
         line
         if line.understood or line.fault
-        else type(line)(line.number, line.text, "is there already: not taken in again")
+        else type(line)(line.number, line.text, worded("soak.is_there_already_not_taken_in"))
         for line in found.lines
     )
     return PartsImport(lines, found.bodies, found.fault)
@@ -101,7 +109,13 @@ def _result(row: PastRow, pack: Pack | None, units: dict[str, str]) -> PastResul
     known = point.judged_unit if point is not None else units.get(name, "")
     if (known and said - {known}) or len(said) > 1:
         raise CandorError(
-            f"{name} is in {known or ' and in '.join(sorted(said))}; found {', '.join(sorted(said))}.", value=name
+            worded(
+                "soak.is_in_found",
+                name=name,
+                known=known or " and in ".join(sorted(said)),
+                listed=", ".join(sorted(said)),
+            ),
+            value=name,
         )
     unit = known or next(iter(said), "")
     units.setdefault(name, unit)
@@ -128,4 +142,4 @@ def counted(found: PartsImport) -> Iterable[str]:
     there = sum("there already" in line.understood for line in found.lines)
     yield f"{len(found.bodies)} results"
     if there:
-        yield f"{there} are there already"
+        yield worded("soak.are_there_already", there=there)

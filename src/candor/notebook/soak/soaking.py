@@ -12,6 +12,7 @@ from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
 from candor.core.stability.settle import LEAST, Settling, settling
+from candor.core.worded import worded
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.setup_entries import ConditionNoted
 from candor.notebook.entries.soak_entries import SoakRead
@@ -21,14 +22,13 @@ from candor.packs.model import Pack
 from candor.packs.procedure import test_points
 
 SIMULATED = "simulated"  # the link of the meter that comes with Candor
-NOT_REAL = "Read in part on the simulated meter: this says nothing of the instrument."
+NOT_REAL = worded("soak.read_in_part_on_the_simulated")
 PART = 0.1  # of the limit: what may be left
 DAY_S = 86400.0  # longer nobody remembers that it is still on
 RISES = 0.05  # of the watts: beyond that a rise is said
 CAUTIONS = (
-    "Never leave it soaking unattended before you have watched it for an hour: the right fuse, nothing flammable beside it, a "
-    "smoke alarm in the room, and the plug within reach.",
-    "Leave no still trace on a picture tube: turn the intensity down.",
+    worded("soak.never_leave_it_soaking_unattended_before"),
+    worded("soak.leave_no_still_trace_on_a"),
 )
 
 settled_as = lru_cache(maxsize=32)(settling)  # every page that is shown asks anew of the very same readings
@@ -84,16 +84,21 @@ def soak_view(job: Job, pack: Pack | None, now: dt.datetime) -> SoakView:
     since = soak.since
     if since is None:
         last = next((off for _, off in reversed(soak.on) if off is not None), None)
-        on_words = f"Off since {last:%H:%M}." if last else "Candor does not know that it is on. Enter “on”."
+        on_words = worded("soak.off_since", last=last) if last else worded("soak.candor_does_not_know_that_it")
     else:
         how = "" if soak.attended else ", unattended"
-        on_words = f"On for {say_seconds((now - since).total_seconds())}, since {since.astimezone():%H:%M}{how}."
+        on_words = worded(
+            "soak.on_for_since",
+            now=say_seconds((now - since).total_seconds()),
+            astimezone=since.astimezone(),
+            how=how,
+        )
     begun = since or (soak.on[-1][0] if soak.on else None)
     rows = [e for e in soak.read if begun is not None and e.at >= begun]
     if not rows or begun is None:
         return SoakView(
             on_words,
-            ready_words="No soak reading yet. Enter one, for example “soak 10.0231 V”, or let a meter on a link read.",
+            ready_words=worded("soak.no_soak_reading_yet_enter_one"),
             beside=_watts(job, begun),
         )
     what, unit = rows[-1].body.what, rows[-1].body.unit
@@ -103,7 +108,7 @@ def soak_view(job: Job, pack: Pack | None, now: dt.datetime) -> SoakView:
     seconds, values = tuple(s for s, _ in read), tuple(v for _, v in read)
     limit, whose = _limit(pack, what, unit, values[-1])
     part = PART * limit if limit else 0.01 * (max(values) - min(values)) or 1e-12
-    found, words = None, f"{len(values)} readings: {LEAST} or more are needed before it can be said."
+    found, words = None, worded("soak.readings_or_more_are_needed_before", values=len(values), least=LEAST)
     if len(values) >= LEAST:
         try:
             found = settled_as(seconds, values, part)
@@ -133,19 +138,21 @@ def _limit(pack: Pack | None, what: str, unit: str, value: float) -> tuple[float
     named = [p for p in points if what and what.casefold() in f"{p.key} {p.function} {p.range_name}".casefold()]
     near = min(named or points, key=lambda p: abs(p.nominal - abs(value)), default=None)
     if near is None or near.limit.judged_in != "value":
-        return 0.0, "a hundredth of what it moved, as no limit is known"
-    return near.nominal_limit, f"a tenth of the limit of {near.name}"
+        return 0.0, worded("soak.a_hundredth_of_what_it_moved")
+    return near.nominal_limit, worded("soak.a_tenth_of_the_limit_of", name=near.name)
 
 
 def _ready(found: Settling, first: dt.datetime, part: float, unit: str, whose: str) -> str:
     left = engineering(part, unit, 2) if unit else trimmed(part, 2)
     if not found.can_say:
-        return f"Still moving, cannot say: {found.why}."
+        return worded("soak.still_moving_cannot_say", why=found.why)
     if found.settled:
         return f"Ready: {found.why} ({left}, {whose})."
     at = first + dt.timedelta(seconds=found.ready_s)
     half = (found.ready_high - found.ready_low) / 2
-    return f"Ready at {at.astimezone():%H:%M} ± {say_seconds(half)}, when the rest is under {left}, {whose}."
+    return worded(
+        "soak.ready_at_when_the_rest_is", astimezone=at.astimezone(), half=say_seconds(half), left=left, whose=whose
+    )
 
 
 def _watts(job: Job, since: dt.datetime | None) -> tuple[str, ...]:
@@ -155,9 +162,9 @@ def _watts(job: Job, since: dt.datetime | None) -> tuple[str, ...]:
     values = np.array([e.body.reading for e in rows])
     first, last = float(np.mean(values[: len(values) // 3 or 1])), float(np.mean(values[-(len(values) // 3 or 1) :]))
     if last > first * (1 + RISES):
-        rise = f"from {trimmed(first, 3)} to {trimmed(last, 3)} W"
-        return (f"The power rises, {rise}: leakage that grows with heat. Find it before you go on soaking.",)
-    return (f"The watts hold, about {trimmed(last, 3)} W.",)
+        rise = worded("soak.from_to_w", first=trimmed(first, 3), last=trimmed(last, 3))
+        return (worded("soak.the_power_rises_leakage_that_grows", rise=rise),)
+    return (worded("soak.the_watts_hold_about_w", last=trimmed(last, 3)),)
 
 
 def _surroundings(job: Job, since: dt.datetime) -> tuple[str, ...]:
@@ -173,7 +180,7 @@ def _surroundings(job: Job, since: dt.datetime) -> tuple[str, ...]:
             low, high = trimmed(min(noted)), trimmed(max(noted))
             said.append(f"{name} {low} {unit}" if low == high else f"{name} {low} to {high} {unit}")
     words = ", ".join(said)
-    return (f"{words[:1].upper()}{words[1:]} since it is on.",) if words else ()
+    return (worded("soak.since_it_is_on", words=words[:1].upper(), words_2=words[1:]),) if words else ()
 
 
 def _retrace(job: Job, rows: list[Entry[SoakRead]], limit: float) -> tuple[str, ...]:
@@ -187,5 +194,5 @@ def _retrace(job: Job, rows: list[Entry[SoakRead]], limit: float) -> tuple[str, 
         return ()
     moved, unit = rows[-1].body.value - before[-1].body.value, rows[-1].body.unit
     said = engineering(moved, unit, 3) if unit else signed(moved, 4)
-    share = f", {signed(100 * moved / limit, 0)} % of its limit" if limit else ""
-    return (f"After it was off it stands {said} from where it was before{share}.",)
+    share = worded("soak.of_its_limit", moved=signed(100 * moved / limit, 0)) if limit else ""
+    return (worded("soak.after_it_was_off_it_stands", said=said, share=share),)

@@ -16,6 +16,7 @@ from candor.core.quantities.show import in_powers, pair_in_powers, trimmed
 from candor.core.stability.allan import KINDS, average_for, deviations
 from candor.core.stability.phase import COVERS, DAY, even_step, phase_log
 from candor.core.stability.settle import LARGEST, settling
+from candor.core.worded import worded
 from candor.notebook.entries.soak_entries import SoakRead, StabilityFound
 from candor.notebook.exchange.columns import Number, TableRow, all_rows, refuse_faults
 
@@ -52,14 +53,18 @@ def read_record(content: bytes, column: str = "value") -> tuple[list[float], lis
     """
     rows = sorted(all_rows(content, PhaseRow if column == "phase" else RecordRow, _moment, "The readings"))
     twice = next((a[0] for a, b in pairwise(rows) if a[0] == b[0]), None)
-    refuse_faults("The readings", [] if twice is None else [f"two readings have the moment {twice:g} s."])
+    refuse_faults(
+        "The readings", [] if twice is None else [worded("soak.two_readings_have_the_moment_s", twice=twice)]
+    )
     return [t for t, _ in rows], [v for _, v in rows]
 
 
 def _moment(row: RecordRow) -> tuple[float, float]:
     pair = row.seconds, row.value
     if max(map(abs, pair)) >= LARGEST:
-        raise ValueTextError(f"{max(pair, key=abs):g} is not a reading of anything.", value=f"{pair[1]:g}")
+        raise ValueTextError(
+            worded("soak.is_not_a_reading_of_anything", pair=max(pair, key=abs)), value=f"{pair[1]:g}"
+        )
     return pair
 
 
@@ -79,17 +84,17 @@ def soak_readings(content: bytes, what: str = "") -> tuple[tuple[SoakRead, ...],
 
     def read(row: SoakRow) -> SoakRead:
         if row.seconds < 0:
-            raise ValueTextError(f"{row.seconds:g} s is before it was switched on. Expected: 0 or more.")
+            raise ValueTextError(worded("soak.s_is_before_it_was_switched", seconds=row.seconds))
         value, unit = read_amount(row.value)
         units.append(unit)
         if unit != units[0]:
-            raise ValueTextError(f"“{row.value}” is in another unit than those before. Expected: one unit.")
+            raise ValueTextError(worded("soak.is_in_another_unit_than_those", value=row.value))
         return SoakRead(value=value, unit=unit, what=what, seconds=row.seconds)
 
     found = all_rows(content, SoakRow, read, "The readings")
-    refuse_faults("The readings", [] if found else ["there are none."])
+    refuse_faults("The readings", [] if found else [worded("soak.there_are_none")])
     every = -(-len(found) // MOST_SOAK)
-    words = f"One in {every} of {len(found)} was taken: the fit asks for no more." if every > 1 else ""
+    words = worded("soak.one_in_of_was_taken_the", every=every, found=len(found)) if every > 1 else ""
     return tuple(found[::every]), words
 
 
@@ -110,7 +115,9 @@ def settle_told(content: bytes, limit: float = 0.0) -> dict[str, Any]:
     seconds, values = read_record(content)
     if len(values) < 2:
         raise RangeError(
-            "Settling needs six readings or more over some time.", value=str(len(values)), expected="6 or more"
+            worded("soak.settling_needs_six_readings_or_more"),
+            value=str(len(values)),
+            expected=worded("soak.or_more_3"),
         )
     part = PART * limit if limit > 0 else 0.01 * (max(values) - min(values)) or 1e-12
     found = settling(seconds, values, part)
@@ -132,12 +139,23 @@ def settle_told(content: bytes, limit: float = 0.0) -> dict[str, Any]:
 def say_settling(told: dict[str, Any]) -> str:
     """Say a settling."""
     if not told["can_say"]:
-        return f"Still moving, cannot say: {told['why']}."
-    head = f"Ends at {trimmed(told['final'], 6)} ± {trimmed(2 * told['u_final'], 2)}, time constant {trimmed(told['tau'], 3)} s."
+        return worded("soak.still_moving_cannot_say", why=told["why"])
+    head = worded(
+        "soak.ends_at_time_constant_s",
+        final=trimmed(told["final"], 6),
+        u_final=trimmed(2 * told["u_final"], 2),
+        tau=trimmed(told["tau"], 3),
+    )
     if told["settled"]:
         return f"Settled: {told['why']}. {head}"
     low, high = told["ready_range"]
-    return f"{head} Ready at {trimmed(told['ready'], 4)} s, between {trimmed(low, 4)} and {trimmed(high, 4)} s."
+    return worded(
+        "soak.ready_at_s_between_and_s",
+        head=head,
+        ready=trimmed(told["ready"], 4),
+        low=trimmed(low, 4),
+        high=trimmed(high, 4),
+    )
 
 
 def allan_told(content: bytes, period: float = 0.0, path: float = 0.0) -> dict[str, Any]:
@@ -160,9 +178,9 @@ def allan_told(content: bytes, period: float = 0.0, path: float = 0.0) -> dict[s
     """
     if period < 0 or path < 0:
         raise RangeError(
-            "A period and an uncertainty of the path are 0 or more.",
+            worded("soak.a_period_and_an_uncertainty_of"),
             value=f"{min(period, path):g}",
-            expected="0 or more",
+            expected=worded("soak.or_more_2"),
         )
     by_phase = "phase" in content.split(b"\n", 1)[0].decode("latin-1").casefold()
     seconds, values = read_record(content, "phase" if by_phase else "value")
@@ -180,7 +198,7 @@ def stability_told(
     """Return the same of readings in hand, s and their values."""
     if len(seconds) < 4:
         raise RangeError(
-            "Four readings or more at equal times are needed.", value=str(len(seconds)), expected="4 or more"
+            worded("soak.four_readings_or_more_at_equal"), value=str(len(seconds)), expected=worded("soak.or_more")
         )
     every = even_step(np.asarray(seconds))
     told: dict[str, Any] = {"every": every, "count": len(values)}
@@ -221,19 +239,37 @@ def stability_found(
 def say_offset(told: dict[str, Any]) -> str:
     """Say a frequency by its phase: its offset with U at 95 %, and how it ages, where that can be told."""
     u_ageing = told["u_ageing_a_day"]
-    ageing = f"ageing {pair_in_powers(told['ageing_a_day'], COVERS * u_ageing)} a day" if u_ageing else ""
-    known = f", {in_powers(told['path'], 2)}, is in it" if told["path"] else " is not in it"
+    ageing = (
+        worded("soak.ageing_a_day", pair_in_powers=pair_in_powers(told["ageing_a_day"], COVERS * u_ageing))
+        if u_ageing
+        else ""
+    )
+    known = (
+        worded("soak.is_in_it", in_powers=in_powers(told["path"], 2)) if told["path"] else worded("soak.is_not_in_it")
+    )
     offset = pair_in_powers(told["offset"], COVERS * told["u_offset"])
-    words = f"Offset {offset}, {ageing or 'no ageing that can be told'}; the path of the reference{known}."
+    words = worded(
+        "soak.offset_the_path_of_the_reference",
+        offset=offset,
+        ageing=ageing or worded("soak.no_ageing_that_can_be_told"),
+        known=known,
+    )
     if told["slips"]:
-        words += f" Unwrapped by up to {told['slips']} periods."
+        words += worded("soak.unwrapped_by_up_to_periods", slips=told["slips"])
     count = told["outliers"]
-    return f"{words} Left out: {count} reading{'s' * (count != 1)} far off both neighbours." if count else words
+    return (
+        worded("soak.left_out_reading_far_off_both", words=words, count=count, count_2="s" * (count != 1))
+        if count
+        else words
+    )
 
 
 def say_allan(told: dict[str, Any]) -> str:
     """Say the overlapping deviations, and how long to average."""
-    lines = [f"{trimmed(d['seconds'], 4)} s: {d['deviation']:.3g} ± {d['u']:.1g}" for d in told["overlapping"]]
+    lines = [
+        worded("soak.s", seconds=trimmed(d["seconds"], 4), deviation=d["deviation"], u=d["u"])
+        for d in told["overlapping"]
+    ]
     if "offset" in told:
         lines.insert(0, say_offset(told))
-    return "\n".join([*lines, f"Least at {trimmed(told['average'], 4)} s: averaging longer is of no use."])
+    return "\n".join([*lines, worded("soak.least_at_s_averaging_longer_is", average=trimmed(told["average"], 4))])

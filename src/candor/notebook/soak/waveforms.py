@@ -6,6 +6,7 @@ import hashlib
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.durably import make_private, write_durably
 from candor.notebook.entries.calibrate_entries import WaveformKept
 
@@ -29,7 +30,7 @@ def keep_samples(folder: Path, content: bytes, name: str) -> str:
             write_durably(folder / kept, content, is_kept=True)
     except OSError as error:
         raise WaveformFileError(
-            f"{name} could not be kept in {folder} ({error.strerror}). What was read stands without its file.",
+            worded("soak.could_not_be_kept_in_what", name=name, folder=folder, strerror=error.strerror),
             place=str(folder),
         ) from None
     return kept

@@ -14,12 +14,13 @@ from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.formula import parse_formula
 from candor.core.reference.chains import Chain
 from candor.core.reference.reference import Reference, Role
+from candor.core.worded import worded
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.standards_entries import ChainLink, ChainRecorded, StandardRecorded
 from candor.notebook.standards.standards import Standard, to_chain, to_references
 from candor.notebook.standards.standards_text import heading_of, read_standard, say_heading
 
-EXPECTED = "“= V / R in A d.c.”, then a line for every name: “V: bench meter A, V d.c.”"
+EXPECTED = worded("standards.v_r_in_a_d_c")
 _FORMULA = re.compile(r"=\s*(?P<formula>.+?)\s+in\s+(?P<head>.+)", re.I)
 _LINK = re.compile(
     r"(?P<name>[A-Za-z_]\w*)\s*:\s*(?P<of>[^,=]+?)(?:\s*,\s*(?P<head>[^=]+?))?(?:\s*=\s*(?P<value>.+))?"
@@ -51,11 +52,11 @@ def read_chain(name: str, text: str, known: Mapping[str, Recorded], key: str = "
         Where a line cannot be read, a name leads nowhere, units do not fit, or it goes round.
     """
     if not name.strip():
-        raise ValueTextError("A chain needs a name; nothing was written.", place="name")
+        raise ValueTextError(worded("standards.a_chain_needs_a_name_nothing"), place="name")
     lines = [line.strip() for line in text.splitlines() if line.strip()]
     head = _FORMULA.fullmatch(lines[0]) if lines else None
     if head is None:
-        raise ValueTextError(f"What the chain is made of cannot be read. Expected: {EXPECTED}.", value=text)
+        raise ValueTextError(worded("standards.what_the_chain_is_made_of", expected=EXPECTED), value=text)
     unit, current = heading_of(head["head"])
     parse_formula(head["formula"])
     links = tuple(_link(line, known) for line in lines[1:])
@@ -69,7 +70,9 @@ def read_chain(name: str, text: str, known: Mapping[str, Recorded], key: str = "
             links=links,
         )
     except ValidationError:
-        raise ValueTextError(f"{name}: no link is named. Expected: {EXPECTED}.", value=text) from None
+        raise ValueTextError(
+            worded("standards.no_link_is_named_expected", name=name, expected=EXPECTED), value=text
+        ) from None
     itself = next((entry.id for entry in known.values() if entry.body.key == body.key), "")
     to_chain(body, known, (itself,) if itself else ())
     return body
@@ -78,14 +81,12 @@ def read_chain(name: str, text: str, known: Mapping[str, Recorded], key: str = "
 def _link(line: str, known: Mapping[str, Recorded]) -> ChainLink:
     match = _LINK.fullmatch(line)
     if match is None:
-        raise ValueTextError(
-            f"“{line}” is not a link of a chain. Examples: V: bench meter A, V d.c.; R: shunt, ohm", value=line
-        )
+        raise ValueTextError(worded("standards.is_not_a_link_of_a", line=line), value=line)
     named = [e for e in known.values() if e.body.name.casefold() == match["of"].strip().casefold()]
     if not named:
-        names = ", ".join(e.body.name for e in known.values()) or "none is recorded yet"
+        names = ", ".join(e.body.name for e in known.values()) or worded("standards.none_is_recorded_yet")
         raise ValueTextError(
-            f"“{match['of'].strip()}” is not a standard of this shop. Known: {names}.", value=match["of"]
+            worded("standards.is_not_a_standard_of_this", of=match["of"].strip(), names=names), value=match["of"]
         )
     body = named[-1].body
     if match["head"]:
@@ -155,7 +156,8 @@ def _block(block: str, entries: Mapping[str, Recorded], today: dt.date) -> Stand
     role = _ROLES.get(said.get("role", "meter").removeprefix("a ").strip().lower())
     if role is None:
         raise ValueTextError(
-            f"“{said['role']}” is not a kind of standard. Expected: {', '.join(_ROLES)}.", value=said["role"]
+            worded("standards.is_not_a_kind_of_standard", role=said["role"], listed=", ".join(_ROLES)),
+            value=said["role"],
         )
     fields = {key: said.get(key, "") for key in _KEYS.values() if key not in ("role", "typical")}
     return read_standard(

@@ -7,10 +7,11 @@ import re
 from candor.core.errors import CandorError, UnitError, ValueTextError
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.standards_entries import SpecificationLine
 
-EXAMPLE = "6 V, 1 mV: 0.5 % + 2 digits"
-EXPECTED = f"“{EXAMPLE}”, “to 10 V: 0.005 % + 0.001 % of range” or “at 10 V: correction 0.2 mV U 0.4 mV k 2”"
+EXAMPLE = worded("standards.v_mv_digits")
+EXPECTED = worded("standards.to_v_of_range_or_at", example=EXAMPLE)
 _ACCURACY = r"[±+(\s-]*\d[\d.,]*\s*(?:%|ppm)"
 _LINE = re.compile(rf"(?P<head>[^:]+?)\s*(?::\s*|\s+(?={_ACCURACY}))(?P<rest>.+)")
 _BAND = re.compile(
@@ -52,7 +53,9 @@ def read_specification(line: str, unit: str, display: int = 0) -> SpecificationL
     """
     match = _LINE.fullmatch(line)
     if match is None:
-        raise ValueTextError(f"Candor cannot read “{line}” here. Examples: {EXPECTED}", value=line)
+        raise ValueTextError(
+            worded("standards.candor_cannot_read_here_examples", line=line, expected=EXPECTED), value=line
+        )
     rest, *behind = re.split(r"[;,]\s+", match["rest"])
     upper_text, resolution, low, high = _head(", ".join((match["head"], *behind)), unit)
     upper = parse_quantity(upper_text, unit).value
@@ -62,36 +65,49 @@ def read_specification(line: str, unit: str, display: int = 0) -> SpecificationL
         if share := _SHARE.fullmatch(words):
             bare += not (share["range"] or share["reading"])
             key = "percent_of_range" if share["range"] else "percent_of_reading"
-            found[key] += parse_number(share["number"], "a share such as 0.005") * (
+            found[key] += parse_number(share["number"], worded("standards.a_share_such_as")) * (
                 1e-4 if share["kind"] == "ppm" else 1.0
             )
             continue
         counts, size = _counts(words, unit, resolution or _last_digit(upper_text, unit, upper, display))
         if found["counts"] and size != found["resolution"]:
             raise ValueTextError(
-                f"“{match['rest'].strip()}” gives two digit sizes. Give one for each range.", value=line
+                worded("standards.gives_two_digit_sizes_give_one", rest=match["rest"].strip()), value=line
             )
         found["counts"] += counts
         found["resolution"] = size
     if bare > 1:
         raise ValueTextError(
-            f"“{match['rest'].strip()}” has two shares and does not say of what; write “of reading” and “of range”.",
-            value=match["rest"], expected=EXPECTED,
-        )  # fmt: skip
+            worded("standards.has_two_shares_and_does_not", rest=match["rest"].strip()),
+            value=match["rest"],
+            expected=EXPECTED,
+        )
     if upper <= 0:
-        raise ValueTextError(f"“{match['head'].strip()}”: a range ends above zero. Example: {EXAMPLE}", value=line)
+        raise ValueTextError(
+            worded("standards.a_range_ends_above_zero_example", head=match["head"].strip(), example=EXAMPLE),
+            value=line,
+        )
     if resolution >= upper:
         raise ValueTextError(
-            f"“{match['head'].strip()}”: a digit of {engineering(resolution, unit, 4)} is no part of that range. "
-            f"Example: {EXAMPLE}", value=line,
-        )  # fmt: skip
+            worded(
+                "standards.a_digit_of_is_no_part",
+                head=match["head"].strip(),
+                resolution=engineering(resolution, unit, 4),
+                example=EXAMPLE,
+            ),
+            value=line,
+        )
     return SpecificationLine(upper=upper, low_hertz=low, high_hertz=high, **found)
 
 
 def write_specification(line: SpecificationLine, unit: str) -> str:
     """Return the line that `read_specification` would read back."""
     said = [f"{trimmed(line.percent_of_reading, 6)} %"]
-    said += [f"{trimmed(line.percent_of_range, 6)} % of range"] if line.percent_of_range else []
+    said += (
+        [worded("standards.of_range", percent_of_range=trimmed(line.percent_of_range, 6))]
+        if line.percent_of_range
+        else []
+    )
     said += [f"{trimmed(line.counts, 6)} digit{'' if line.counts == 1 else 's'}"] if line.counts else []
     digit = f", {engineering(line.resolution, unit, 6)}" if line.counts else ""
     band = (
@@ -132,9 +148,13 @@ def _head(text: str, unit: str) -> tuple[str, float, float, float]:
         elif not resolution:
             resolution = parse_quantity(_OF_DIGIT.sub("", piece), unit).value
         else:
-            raise ValueTextError(f"“{piece}” is not understood. Example: {EXAMPLE}", value=piece)
+            raise ValueTextError(
+                worded("standards.is_not_understood_example", piece=piece, example=EXAMPLE), value=piece
+            )
     if not upper:
-        raise ValueTextError(f"“{text.strip()}”: the range is missing. Example: {EXAMPLE}", value=text)
+        raise ValueTextError(
+            worded("standards.the_range_is_missing_example", text=text.strip(), example=EXAMPLE), value=text
+        )
     return upper, resolution, low, high
 
 
@@ -149,7 +169,7 @@ def _band(match: re.Match[str]) -> tuple[float, float]:
     else:
         low = parse_quantity(low_text, "Hz").value
     if not low < high:
-        raise ValueTextError(f"The band “{match[0].strip()}” goes backwards.", value=match[0])
+        raise ValueTextError(worded("standards.the_band_goes_backwards", first=match[0].strip()), value=match[0])
     return low, high
 
 
@@ -161,23 +181,29 @@ def _pieces(text: str) -> list[str]:
 def _counts(words: str, unit: str, digit: float) -> tuple[float, float]:
     """Return how many digits, and what one is worth: a value with its unit is one of that size."""
     if times := _TIMES.fullmatch(words):
-        return parse_number(times["counts"], "a number of counts such as 2"), parse_quantity(
+        return parse_number(times["counts"], worded("standards.a_number_of_counts_such_as")), parse_quantity(
             times["resolution"], unit
         ).value
     if digits := _DIGITS.fullmatch(words):
         if not digit:
             raise ValueTextError(
-                f"“{words}”: how much is a digit? Give it after the range, or the display's counts in the heading. Examples: "
-                f"{EXAMPLE}, or {'V d.c.' if unit == 'V' else unit}, 6000 counts",
+                worded(
+                    "standards.how_much_is_a_digit_give",
+                    words=words,
+                    example=EXAMPLE,
+                    unit="V d.c." if unit == "V" else unit,
+                ),
                 value=words,
             )
-        return parse_number(digits["counts"], "a number of digits such as 2"), digit
+        return parse_number(digits["counts"], worded("standards.a_number_of_digits_such_as")), digit
     try:
         return 1.0, parse_quantity(words, unit).value
     except UnitError:
         raise
     except CandorError:
-        raise ValueTextError(f"“{words}” is not understood. Examples: {EXPECTED}.", value=words) from None
+        raise ValueTextError(
+            worded("standards.is_not_understood_examples", words=words, expected=EXPECTED), value=words
+        ) from None
 
 
 def _last_digit(upper: str, unit: str, value: float, display: int) -> float:

@@ -19,6 +19,7 @@ from candor.core.reference.detector import Detector
 from candor.core.reference.reference import Age, CertifiedPoint, Reference, SpecificationRange
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import cover
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate_entries import StandardChosen
 from candor.notebook.entries.entry import AnyEntry, Entry, says
@@ -171,16 +172,16 @@ def to_chain(body: ChainRecorded, by_id: Recorded, above: tuple[str, ...] = ()) 
         link = next(x for x in body.links if x.standard == key)
         entry = by_id.get(key)
         if entry is None:
-            raise CandorError(
-                f"{body.name}: the link “{link.name}” leads to no standard of this notebook.", place=body.name
-            )
+            gone = worded("standards.the_link_leads_to_no_standard", name=body.name, link_name=link.name)
+            raise CandorError(gone, place=body.name)
         linked = entry.body
         if isinstance(linked, ChainRecorded):
             return to_chain(linked, by_id, (*above, key))
         of_unit = [f for f in to_references(linked) if f.unit == link.unit]
         fitting = [f for f in of_unit if not link.current or f.current in ("", link.current)]
         if not fitting:
-            raise CandorError(f"{body.name}: {linked.name} has no function in {link.unit}.", place=body.name)
+            none = worded("standards.has_no_function_in", name=body.name, linked_name=linked.name, unit=link.unit)
+            raise CandorError(none, place=body.name)
         return fitting[0]
 
     links = [(x.name, x.standard, x.value) for x in body.links]
@@ -315,11 +316,10 @@ def _with_chains(ids: set[str], known: Iterable[Standard]) -> set[str]:
     chains = [s for s in known if isinstance(s.body, ChainRecorded)]
     grown = True
     while grown:
-        more = {
-            s.entry.id
-            for s in chains
-            if isinstance(s.body, ChainRecorded) and any(x.standard in ids for x in s.body.links)
-        }
+        over = (
+            s for s in chains if isinstance(s.body, ChainRecorded) and any(x.standard in ids for x in s.body.links)
+        )
+        more = {s.entry.id for s in over}
         grown = not more <= ids
         ids = ids | more
     return ids
@@ -336,7 +336,7 @@ def comparison(standard: Standard, other: Standard, shown: str, reference: str, 
     pairs = [(one, two) for one in standard.functions for two in other.functions if one.unit == two.unit]
     if not pairs:
         raise CandorError(
-            f"{standard.name} and {other.name} have no quantity in common, so one cannot check the other."
+            worded("standards.and_have_no_quantity_in_common", name=standard.name, other_name=other.name)
         )
     one, two = pairs[0]
     found = []
@@ -364,7 +364,8 @@ def history_of(key: str, known: Mapping[str, Standard]) -> tuple[str, ...]:
         checked = s.body.calibrated_on if isinstance(s.body, StandardRecorded) else None
         what = f"checked {checked.isoformat()}" if checked else "no check named"
         by = f", {s.body.traceability}" if isinstance(s.body, StandardRecorded) and s.body.traceability else ""
-        lines.append(f"Recorded {s.entry.at.date().isoformat()}: {what}{by} (entry {s.entry.number}).")
+        day, number = s.entry.at.date().isoformat(), s.entry.number
+        lines.append(worded("standards.recorded_entry", at=day, what=what, by=by, number=number))
     return tuple(lines) if len(lines) > 1 else ()
 
 

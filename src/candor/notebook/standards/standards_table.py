@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.standards_entries import SpecificationLine, StandardFunction
 from candor.notebook.standards.specification_line import is_specification, read_specification
 from candor.notebook.standards.standards_text import head_of, read_functions, write_functions
@@ -40,7 +41,9 @@ SPECIFICATION = (
         "reading", "% reading", "0.5", ("% of reading", "% reading", "% rdg", "reading", "of reading", "% of rdg")
     ),
     Column("digits", "digits", "2", ("digits", "counts", "dgt", "digit count", "lsd count"), width=0.7),
-    Column("of_range", "% range", "", ("% of range", "% range", "% fs", "% of full scale", "of range")),
+    Column(
+        "of_range", "% range", "", ("% of range", "% range", "% fs", worded("standards.of_full_scale"), "of range")
+    ),
     Column("band", "band", "", ("band", "frequency", "frequency range", "bandwidth"), width=1.4),
     _CONDITION,
 )
@@ -231,11 +234,22 @@ def _line(row: Cells, by_certificate: bool) -> str:
         hertz = f", {said['hertz']}" if said.get("hertz") else ""
         correction = f"correction {said['correction']} " if said.get("correction") else ""
         factor = f" k {said['factor']}" if said.get("factor") else ""
-        return f"at {said.get('value', '')}{hertz}: {correction}U {said.get('expanded', '')}{factor}"
+        return worded(
+            "standards.at_u",
+            value=said.get("value", ""),
+            hertz=hertz,
+            correction=correction,
+            expanded=said.get("expanded", ""),
+            factor=factor,
+        )
     shares = [f"{said['reading'].removesuffix('%').strip()} %"] if said.get("reading") else []
     if said.get("reading", "").casefold().endswith("ppm"):
         shares = [said["reading"]]
-    shares += [f"{said['of_range'].removesuffix('%').strip()} % of range"] if said.get("of_range") else []
+    shares += (
+        [worded("standards.of_range_2", of_range=said["of_range"].removesuffix("%").strip())]
+        if said.get("of_range")
+        else []
+    )
     digits = said.get("digits", "")
     shares += [digits if re.search(r"[A-Za-z]", digits) else f"{digits} digits"] if digits else []
     digit = f", {said['digit']}" if said.get("digit") else ""

@@ -14,6 +14,7 @@ from candor.core.errors import ValueTextError
 from candor.core.quantities import engineering, parse_date, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.reference.reference import Current, Role
+from candor.core.worded import worded
 from candor.notebook.entries.standards_entries import (
     CertificateLine,
     SpecificationLine,
@@ -54,7 +55,7 @@ _SAYS = {
     "step": re.compile(r"steps?\s+(?:of\s+)?(.+)", re.I),
 }
 _NAMES = {"1": "ratio", "S": "siemens"}
-HEADS = "V d.c. · V a.c. · A d.c. · A a.c. · ohm · F · H · Hz · s · siemens · dB · ratio"
+HEADS = worded("standards.v_d_c_v_a_c")
 
 
 def read_lines_of_whole(text: str) -> tuple[dict[str, float], str]:
@@ -78,8 +79,7 @@ def read_lines_of_whole(text: str) -> tuple[dict[str, float], str]:
         match = pattern.fullmatch(line.strip())
         if match is None:
             raise ValueTextError(
-                f"Line {number}: “{line.strip()}” is not understood. Examples: “bears 600 V, 400 V to earth” or "
-                "“holds 20 to 26 °C, 0.002 % a kelvin outside”.",
+                worded("standards.line_is_not_understood_examples_bears", number=number, line=line.strip()),
                 value=line,
             )
         said = match.groupdict()
@@ -103,14 +103,20 @@ def lines_of_whole(body: StandardRecorded) -> tuple[str, str]:
     """Return what stands behind *bears* and *holds* of a standard whole; nothing of what nobody said."""
     bears = holds = ""
     if body.most_volts:
-        earth = f", {trimmed(body.most_to_earth)} V to earth" if body.most_to_earth else ""
-        bears = f"{trimmed(body.most_volts)} V{earth}"
+        to_earth = trimmed(body.most_to_earth)
+        earth = worded("standards.v_to_earth", most_to_earth=to_earth) if body.most_to_earth else ""
+        bears = worded("standards.v", most_volts=trimmed(body.most_volts), earth=earth)
     usual = StandardRecorded.model_fields
     if any(
         getattr(body, name) != usual[name].default for name in ("low_celsius", "high_celsius", "percent_per_kelvin")
     ):
-        outside = f", {trimmed(body.percent_per_kelvin, 6)} % a kelvin outside" if body.percent_per_kelvin else ""
-        holds = f"{trimmed(body.low_celsius)} to {trimmed(body.high_celsius)} °C{outside}"
+        outside = (
+            worded("standards.a_kelvin_outside", percent_per_kelvin=trimmed(body.percent_per_kelvin, 6))
+            if body.percent_per_kelvin
+            else ""
+        )
+        low, high = trimmed(body.low_celsius), trimmed(body.high_celsius)
+        holds = worded("standards.to_c", low_celsius=low, high_celsius=high, outside=outside)
     return bears, holds
 
 
@@ -140,7 +146,9 @@ def _function(number: int, head: str, lines: list[str], unit: StandardUnit) -> S
     if head:
         match = _HEAD.fullmatch(head)
         if match is None:
-            raise ValueTextError(f"Line {number}: “{head}” is not a quantity. Use one of {HEADS}.", value=head)
+            raise ValueTextError(
+                worded("standards.line_is_not_a_quantity_use", number=number, head=head, heads=HEADS), value=head
+            )
         of = _UNITS[match["unit"].lower()]
         said = {"unit": of, "current": _current(match["current"]), **_says(match["rest"] or "", number, of)}
     else:
@@ -167,7 +175,9 @@ def heading_of(text: str) -> tuple[StandardUnit, Current]:
     """
     match = _HEAD.fullmatch(text.strip())
     if match is None or match["rest"]:
-        raise ValueTextError(f"“{text.strip()}” is not a quantity. Use one of {HEADS}.", value=text)
+        raise ValueTextError(
+            worded("standards.is_not_a_quantity_use_one", text=text.strip(), heads=HEADS), value=text
+        )
     return _UNITS[match["unit"].lower()], _current(match["current"])
 
 
@@ -182,8 +192,7 @@ def _says(text: str, number: int, unit: str) -> dict[str, Any]:
         key, match = next(((k, m) for k, pattern in _SAYS.items() if (m := pattern.fullmatch(part))), ("", None))
         if match is None:
             raise ValueTextError(
-                f"Line {number}: “{part}” is not understood. Examples: average responding, marked rms, crest factor 3,  "
-                "loads 10M 100p, 6000 counts, steps 1m.",
+                worded("standards.line_is_not_understood_examples_average", number=number, part=part),
                 value=part,
             )
         if key == "loads":
@@ -191,7 +200,7 @@ def _says(text: str, number: int, unit: str) -> dict[str, Any]:
             found["input_farads"] = parse_quantity(match[2], "F").value if match[2] else 0.0
         elif key == "display":
             found[key] = parse_number(
-                re.sub(r"[\s,.](?=\d{3}\b)", "", match[1]), "the counts of the display such as 6000"
+                re.sub(r"[\s,.](?=\d{3}\b)", "", match[1]), worded("standards.the_counts_of_the_display_such")
             )
         elif key in ("responds", "marked"):
             found[key] = match[1].lower()
@@ -258,9 +267,9 @@ def read_lines(
                 f"Line {number}: {error}", value=error.value or line, place=f"line {number}"
             ) from None
     if ranges and points:
-        raise ValueTextError("A standard is used by its specification or by its certificate; give lines of one kind.")
+        raise ValueTextError(worded("standards.a_standard_is_used_by_its"))
     if not ranges and not points:
-        raise ValueTextError(f"What the standard is good for is missing. Expected: {EXPECTED}.")
+        raise ValueTextError(worded("standards.what_the_standard_is_good_for", expected=EXPECTED))
     return tuple(ranges), tuple(points)
 
 
@@ -274,7 +283,14 @@ def write_lines(function: StandardFunction) -> str:
         expanded = engineering(p.expanded, unit, 6)
         at = f", {engineering(p.hertz, 'Hz', 6)}" if p.hertz else ""
         lines.append(
-            f"at {engineering(p.value, unit, 8)}{at}: correction {correction} U {expanded} k {trimmed(p.factor)}"
+            worded(
+                "standards.at_correction_u_k",
+                value=engineering(p.value, unit, 8),
+                at=at,
+                correction=correction,
+                expanded=expanded,
+                factor=trimmed(p.factor),
+            )
         )
     return "\n".join(lines)
 
@@ -287,12 +303,19 @@ def good_for(body: StandardRecorded) -> str:
 def _good_for(function: StandardFunction) -> str:
     head = "" if head_of(function) == "V" else f"{head_of(function)}: "
     if function.points:
-        return f"{head}by certificate, {len(function.points)} point{'' if len(function.points) == 1 else 's'}"
+        return worded(
+            "standards.by_certificate_point",
+            head=head,
+            points=len(function.points),
+            plural="" if len(function.points) == 1 else "s",
+        )
     said: dict[str, list[str]] = {}  # what holds, and to which ranges' ends: many hold the same
     for line in sorted(function.ranges, key=lambda r: r.upper):
         unit = "" if function.unit == "1" else function.unit
-        text = f"±({line.percent_of_reading:g} % of reading"
-        text += f" + {line.percent_of_range:g} % of range" if line.percent_of_range else ""
+        text = worded("standards.of_reading", percent_of_reading=line.percent_of_reading)
+        text += (
+            worded("standards.of_range_3", percent_of_range=line.percent_of_range) if line.percent_of_range else ""
+        )
         text += f" + {line.counts:g} × {engineering(line.resolution, unit, 4)}" if line.counts else ""
         band = (
             f", {engineering(line.low_hertz, 'Hz')} to {engineering(line.high_hertz, 'Hz')}"
@@ -308,7 +331,9 @@ def _certified(match: re.Match[str], unit: str) -> CertificateLine:
         value=parse_quantity(match["value"], unit).value,
         correction=parse_quantity(match["correction"], unit).value if match["correction"] else 0.0,
         expanded=parse_quantity(match["expanded"], unit).value,
-        factor=parse_number(match["factor"], "a coverage factor such as 2") if match["factor"] else 2.0,
+        factor=parse_number(match["factor"], worded("standards.a_coverage_factor_such_as"))
+        if match["factor"]
+        else 2.0,
         hertz=parse_quantity(match["hertz"], "Hz").value if match["hertz"] else 0.0,
     )
 
@@ -344,7 +369,7 @@ def read_standard(
         Where a field cannot be read.
     """
     if not text["name"]:
-        raise ValueTextError("A standard needs a name; nothing was written.", place="name")
+        raise ValueTextError(worded("standards.a_standard_needs_a_name_nothing"), place="name")
     whole, rest = read_lines_of_whole(lines)
     functions = read_functions(rest, unit)
     checked = text["calibrated_on"]
@@ -357,14 +382,16 @@ def read_standard(
             serial=text["serial"],
             functions=functions,
             drift_percent_per_year=parse_number(
-                text["drift_percent_per_year"] or "0", "per cent a year such as 0.002"
+                text["drift_percent_per_year"] or "0", worded("standards.per_cent_a_year_such_as")
             ),
             calibrated_on=parse_date(checked, today, "the last check") if checked else None,
-            valid_days=int(parse_number(text["valid_days"] or "365", "a number of days")),
+            valid_days=int(parse_number(text["valid_days"] or "365", worded("standards.a_number_of_days"))),
             traceability=text["traceability"],
             link=text.get("link", ""),
             typical=is_typical,
         )
     except ValidationError as error:
         first = error.errors()[0]
-        raise ValueTextError(f"{first['loc'][-1]}: {first['msg']}. Nothing was written.") from None
+        raise ValueTextError(
+            worded("standards.nothing_was_written", last=first["loc"][-1], msg=first["msg"])
+        ) from None

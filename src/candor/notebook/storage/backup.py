@@ -18,6 +18,7 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+from candor.core.worded import worded
 from candor.durably import copy_durably, make_private, sync_folder
 from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.storage.bodies import body_of
@@ -124,12 +125,12 @@ def back_up(
         Where it cannot be made: nothing of it is left behind, and every older one is.
     """
     if not path.is_file():
-        raise BackupError(f"{path} is no file. Expected: a notebook.", place=str(path))
+        raise BackupError(worded("storage.is_no_file_expected_a_notebook", path=path), place=str(path))
     name = f"{path.stem} {now.astimezone(dt.UTC):%Y-%m-%d %H%M%S}.candor"
     part = folder / f".{name}.{uuid.uuid4().hex[:8]}.part"
     try:
         if not folder.parent.is_dir():  # a stick that is not plugged in: nothing is made where it would be
-            raise FileNotFoundError(2, f"{folder.parent} is not there")
+            raise FileNotFoundError(2, worded("storage.is_not_there", parent=folder.parent))
         make_private(folder)
         if not _copied(path, part, should_stop):
             return None
@@ -151,7 +152,7 @@ def back_up(
     except (OSError, sqlite3.Error) as error:
         why = getattr(error, "strerror", None) or str(error)
         raise BackupError(
-            f"No backup could be made in {folder}: {why}. Older ones are as they were.", place=str(folder)
+            worded("storage.no_backup_could_be_made_in", folder=folder, why=why), place=str(folder)
         ) from None
     finally:
         with contextlib.suppress(OSError):
@@ -171,7 +172,7 @@ def restore(backup: Path, target: Path) -> int:
     standing = next((p for p in there if p.exists()), None)
     if standing is not None:
         raise BackupError(
-            f"{standing} is there already, and nothing is written over. Expected: a name where no notebook is.",
+            worded("storage.is_there_already_and_nothing_is", standing=standing),
             place=str(standing),
         )
     look = look_at(backup)
@@ -188,7 +189,9 @@ def restore(backup: Path, target: Path) -> int:
     except OSError as error:
         for path in there:
             shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
-        raise BackupError(f"It could not be restored to {target}: {error.strerror}.", place=str(target)) from None
+        raise BackupError(
+            worded("storage.it_could_not_be_restored_to", target=target, strerror=error.strerror), place=str(target)
+        ) from None
     return check_notebook(target).entries
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Unreadable
 from candor.notebook.entries.kinds_entries import read_body
 from candor.notebook.storage.rows import Row
@@ -33,5 +34,5 @@ def said_by(row: Row) -> tuple[Body, dt.datetime]:
 
 def _body(row: Row, at: dt.datetime | None) -> Body:
     if at is None:
-        return Unreadable(says=row.kind, why=f"its time “{row.at[:40]}” is none", text=row.body)
+        return Unreadable(says=row.kind, why=worded("storage.its_time_is_none", at=row.at[:40]), text=row.body)
     return read_body(row.body)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Iterable
 
+from candor.core.worded import worded
 from candor.notebook.storage.rows import Row
 
 
@@ -36,5 +37,9 @@ def broken_links(rows: Iterable[Row]) -> tuple[int, ...]:
 def say_broken(numbers: tuple[int, ...]) -> str:
     """Say which entries are not as they were written."""
     listed = ", ".join(str(n) for n in numbers[:8]) + (" and more" if len(numbers) > 8 else "")
-    what = f"Entry {listed} of this job is" if len(numbers) == 1 else f"Entries {listed} of this job are"
-    return f"{what} not as written, or what stood before is gone: the digest does not fit. Compare with a backup."
+    what = (
+        worded("storage.entry_of_this_job_is", listed=listed)
+        if len(numbers) == 1
+        else worded("storage.entries_of_this_job_are", listed=listed)
+    )
+    return worded("storage.not_as_written_or_what_stood", what=what)

@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import TypeVar
 
 from candor.core.errors import CancelledError
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Unreadable
 from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.notebook_errors import NotebookError
@@ -107,7 +108,7 @@ def _check(path: Path, should_stop: Callable[[], bool]) -> Checked:
 def _while_wanted(items: Iterable[T], should_stop: Callable[[], bool], every: int) -> Iterator[T]:
     for place, item in enumerate(items):
         if place % every == 0 and should_stop():
-            raise CancelledError("The check was stopped; nothing was changed.")
+            raise CancelledError(worded("storage.the_check_was_stopped_nothing_was"))
         yield item
 
 
@@ -162,7 +163,7 @@ def find_head(path: Path, words: str) -> Head | None:
     """
     wanted = head_of(words)
     if path.is_file() and not path.stat().st_size:
-        raise NotebookError(f"{path} is empty.", place=str(path))
+        raise NotebookError(worded("storage.is_empty", path=path), place=str(path))
     look = look_at(path)
     broken = set(look.broken)
     for job, group in groupby(look.rows, key=lambda row: row.job):

@@ -6,6 +6,7 @@ import re
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.notebook.exchange.csv_table import decoded
 
 LARGEST_TEXT = 1_000_000  # bytes
@@ -38,15 +39,20 @@ def read_bytes_of(path: Path, what: str, most: int = LARGEST_SAMPLES) -> bytes:
     """
     try:
         if path.exists() and not path.is_file():
-            raise FileError(f"{path} is no file; {what} was expected.", value=str(path))
+            raise FileError(worded("storage.is_no_file_was_expected", path=path, what=what), value=str(path))
         if path.stat().st_size > most:
             size = f"{most // 1_000_000} MB" if most >= 1_000_000 else f"{most // 1000} kB"
-            raise FileError(f"{path.name} is larger than {size}; {what} was expected.", value=path.name)
+            raise FileError(
+                worded("storage.is_larger_than_was_expected", name=path.name, size=size, what=what), value=path.name
+            )
         return path.read_bytes()
     except FileError:
         raise
     except OSError as error:
-        raise FileError(f"{path} cannot be read ({error.strerror}); {what} was expected.", value=str(path)) from None
+        raise FileError(
+            worded("storage.cannot_be_read_was_expected", path=path, strerror=error.strerror, what=what),
+            value=str(path),
+        ) from None
 
 
 def read_words(path: Path, most: int = LARGEST_TEXT, what: str = "a netlist") -> str:

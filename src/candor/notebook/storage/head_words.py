@@ -10,6 +10,7 @@ import re
 from functools import lru_cache
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 
 COUNT = 8  # words
 BITS = 11  # of each
@@ -46,7 +47,7 @@ def head_of(text: str) -> str:
     typed = re.findall(r"[a-z]+", text.lower())
     if len(typed) != COUNT:
         raise HeadWordsError(
-            f"{len(typed)} words were given. Expected: the eight words that stand on the paper.", value=text[:200]
+            worded("storage.words_were_given_expected_the_eight", typed=len(typed)), value=text[:200]
         )
     number = 0
     for place, word in enumerate(typed, 1):
@@ -61,7 +62,9 @@ def _of_the_list(word: str, place: int) -> str:
     if len(found) == 1:
         return found[0]
     near = difflib.get_close_matches(word, known, 2)
-    like = f" Like it: {' or '.join(near)}." if near else ""
+    like = worded("storage.like_it", listed=" or ".join(near)) if near else ""
     raise HeadWordsError(
-        f"Word {place}, “{word[:30]}”, is not one of the list.{like}", value=word, place=f"word {place}"
+        worded("storage.word_is_not_one_of_the", place=place, word=word[:30], like=like),
+        value=word,
+        place=f"word {place}",
     )

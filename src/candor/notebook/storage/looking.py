@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+from candor.core.worded import worded
 from candor.notebook.notebook_errors import ForeignFileError, NotebookError
 from candor.notebook.storage.chain import chained
 from candor.notebook.storage.opening import PATIENCE_S, connect, inspect_file
@@ -29,7 +30,7 @@ OURS = frozenset(
         "entries_on_shelf",
     )
 )
-_LOOK = "it is only looked at"
+_LOOK = worded("storage.it_is_only_looked_at")
 
 
 @dataclass(frozen=True)
@@ -75,9 +76,9 @@ def look_at(path: Path) -> Look:
         Where it cannot be read.
     """
     if not path.exists():
-        raise NotebookError(f"There is no notebook at {path}.", place=str(path))
+        raise NotebookError(worded("storage.there_is_no_notebook_at", path=path), place=str(path))
     if not path.is_file():
-        raise ForeignFileError(f"{path} is no file. Expected: a notebook file.", place=str(path))
+        raise ForeignFileError(worded("storage.is_no_file_expected_a_notebook_file", path=path), place=str(path))
     try:
         with _at_rest(path) as still:
             form = inspect_file(still, _LOOK)
@@ -87,7 +88,9 @@ def look_at(path: Path) -> Look:
         raise
     except (OSError, sqlite3.Error) as error:
         why = getattr(error, "strerror", None) or str(error)
-        raise NotebookError(f"{path} cannot be read ({why}). It was left untouched.", place=str(path)) from None
+        raise NotebookError(
+            worded("storage.cannot_be_read_it_was_left", path=path, why=why), place=str(path)
+        ) from None
 
 
 @contextlib.contextmanager

@@ -12,6 +12,7 @@ import uuid
 from collections.abc import Iterator
 from pathlib import Path
 
+from candor.core.worded import worded
 from candor.durably import mode_of, sync_folder
 from candor.notebook.notebook_errors import (
     BusyNotebookError,
@@ -54,20 +55,24 @@ def open_file(path: Path, patience_s: float, later: bool = False) -> tuple[sqlit
     try:
         if not path.exists() or (path.is_file() and path.stat().st_size == 0):
             if path.exists() and (beside := Folders(path).made):
-                raise _damaged(path, f"it is empty, though its {', '.join(beside)} lie beside it")
+                raise _damaged(path, worded("storage.it_is_empty_though_its_lie", listed=", ".join(beside)))
             _make(path, patience_s)
         if not path.is_file():
-            what = "a folder" if path.is_dir() else "no file but a device or a pipe"
-            raise ForeignFileError(f"{path} is {what}. Expected: a notebook file.", place=str(path))
+            what = "a folder" if path.is_dir() else worded("storage.no_file_but_a_device_or")
+            raise ForeignFileError(
+                worded("storage.is_expected_a_notebook_file", path=path, what=what), place=str(path)
+            )
         locked = _why_read_only(path)
         unlooked = later and path.stat().st_size > MANY_BYTES
         revision = inspect_file(path, locked, patience_s, whole=not unlooked)
     except OSError as error:
         if isinstance(error, NotebookError):
             raise
-        raise NotebookError(f"{_shortened(path)} cannot be opened: {error.strerror}.", place=str(path)) from None
+        raise NotebookError(
+            worded("storage.cannot_be_opened", path=_shortened(path), strerror=error.strerror), place=str(path)
+        ) from None
     if locked and revision != NEWEST:
-        raise NotebookError(f"{path} is of an older version and cannot be brought up to date: {locked}.")
+        raise NotebookError(worded("storage.is_of_an_older_version_and", path=path, locked=locked))
     if revision != NEWEST:
         migrate(path, patience_s)
     return connect(path, bool(locked), patience_s), locked, unlooked
@@ -113,16 +118,14 @@ def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S, w
         header = file.read(len(_HEADER))
     if header != _HEADER:
         raise ForeignFileError(
-            f"{path} is not a Candor notebook. It was left untouched; open another file, or name a new one.",
+            worded("storage.is_not_a_candor_notebook_it", path=path),
             place=str(path),
         )
     try:
         with contextlib.closing(connect(path, bool(locked), patience_s)) as connection:
             tables = {row[0] for row in connection.execute("select name from sqlite_master where type = 'table'")}
             if not {"alembic_version", "entries", "packs"} <= tables:
-                raise ForeignFileError(
-                    f"{path} is a database, but not a Candor notebook. It was left untouched.", place=str(path)
-                )
+                raise ForeignFileError(worded("storage.is_a_database_but_not_a", path=path), place=str(path))
             row = connection.execute("select version_num from alembic_version").fetchone()
             asked = "pragma integrity_check(1)" if whole else "select 'ok'"
             verdict = connection.execute(asked).fetchone()[0]
@@ -134,8 +137,7 @@ def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S, w
         raise _damaged(path, verdict)
     if row[0] not in REVISIONS:
         raise NewerNotebookError(
-            f"{path} was written by a newer Candor (form {row[0]}; this one knows up to {NEWEST}). "
-            "It was left untouched; update Candor to open it.",
+            worded("storage.was_written_by_a_newer_candor", path=path, first=row[0], newest=NEWEST),
             place=str(path),
         )
     return str(row[0])
@@ -144,7 +146,7 @@ def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S, w
 def busy(path: Path) -> BusyNotebookError:
     """Return the error of a notebook that another program holds."""
     return BusyNotebookError(
-        f"{path} is in use by another program, which does not let go of it. Nothing was changed; try again.",
+        worded("storage.is_in_use_by_another_program", path=path),
         place=str(path),
     )
 
@@ -159,8 +161,7 @@ def _explained(path: Path, error: sqlite3.OperationalError, locked: str) -> Note
         return busy(path)
     if locked and "readonly" in str(error):
         return NotebookError(
-            f"{path} was being written when its program ended, and cannot be mended because {locked}. "
-            "Open it once where it may be written.",
+            worded("storage.was_being_written_when_its_program", path=path, locked=locked),
             place=str(path),
         )
     return _damaged(path, str(error))
@@ -168,8 +169,7 @@ def _explained(path: Path, error: sqlite3.OperationalError, locked: str) -> Note
 
 def _damaged(path: Path, detail: str) -> DamagedNotebookError:
     return DamagedNotebookError(
-        f"{path} is damaged ({detail.splitlines()[0]}). It was left untouched; keep a copy of it, "
-        "and open the last good backup.",
+        worded("storage.is_damaged_it_was_left_untouched", path=path, detail=detail.splitlines()[0]),
         place=str(path),
     )
 
@@ -177,9 +177,9 @@ def _damaged(path: Path, detail: str) -> DamagedNotebookError:
 def _why_read_only(path: Path) -> str:
     # The mode bits count even for root, who could write: a protected notebook is meant to be protected.
     if not os.access(path, os.W_OK) or not path.stat().st_mode & 0o222:
-        return "the file is write-protected"
+        return worded("storage.the_file_is_write_protected")
     if not os.access(path.parent, os.W_OK):
-        return "its folder is write-protected"
+        return worded("storage.its_folder_is_write_protected")
     return ""
 
 
@@ -204,7 +204,9 @@ def _make(path: Path, patience_s: float) -> None:
     except OSError as error:
         if isinstance(error, NotebookError):
             raise
-        raise NotebookError(f"No notebook can be made at {_shortened(path)}: {error.strerror}.") from None
+        raise NotebookError(
+            worded("storage.no_notebook_can_be_made_at_2", path=_shortened(path), strerror=error.strerror)
+        ) from None
 
 
 def _sweep(folder: Path) -> None:
@@ -264,7 +266,7 @@ def _fill(part: Path, path: Path, patience_s: float) -> None:
             connection.execute("insert into alembic_version values (?)", (NEWEST,))
             connection.execute("commit")
     except sqlite3.OperationalError as error:
-        raise NotebookError(f"No notebook can be made at {path}: {error}.") from None
+        raise NotebookError(worded("storage.no_notebook_can_be_made_at", path=path, error=error)) from None
 
 
 def migrate(path: Path, patience_s: float) -> None:
@@ -294,6 +296,4 @@ def migrate(path: Path, patience_s: float) -> None:
     except sa.exc.OperationalError as error:
         if is_busy(error.orig or error):
             raise busy(path) from None
-        raise NotebookError(
-            f"{path} could not be brought up to date ({error.orig}). It was left as it was."
-        ) from None
+        raise NotebookError(worded("storage.could_not_be_brought_up_to", path=path, orig=error.orig)) from None

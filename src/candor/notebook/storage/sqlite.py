@@ -13,6 +13,7 @@ from pathlib import Path
 from threading import RLock
 from typing import Any
 
+from candor.core.worded import worded
 from candor.notebook.notebook_errors import (
     BusyNotebookError,
     DamagedNotebookError,
@@ -87,7 +88,7 @@ class SqliteStore:
         """Why nothing may be written where another program has put in what would run, or hide, when something is."""
         asked = "select type, name from sqlite_master where type in ('trigger', 'view') order by name limit 1"
         found = self._connection.execute(asked).fetchone()
-        return f"there is a {found[0]} “{found[1]}” in it that Candor does not make" if found else ""
+        return worded("storage.there_is_a_in_it_that", first=found[0], found=found[1]) if found else ""
 
     @property
     def read_only(self) -> str:
@@ -105,7 +106,7 @@ class SqliteStore:
             try:
                 refuse_damaged(self._path)
             except DamagedNotebookError:
-                self._read_only, self.unlooked = "the file is damaged", False
+                self._read_only, self.unlooked = worded("storage.the_file_is_damaged"), False
                 raise
             self.unlooked = False
 
@@ -205,7 +206,7 @@ class SqliteStore:
             if is_busy(error):
                 raise busy(self._path) from None
             raise DamagedNotebookError(
-                f"{self._path} could not be read ({error}). Nothing was changed.", place=str(self._path)
+                worded("storage.could_not_be_read_nothing_was", path=self._path, error=error), place=str(self._path)
             ) from None
 
     # --- writing --------------------------------------------------------------------------------------
@@ -248,8 +249,7 @@ class SqliteStore:
         """One transaction: committed at the end of the outermost, rolled back where anything raises."""
         if self._read_only:
             raise ReadOnlyNotebookError(
-                f"This notebook can only be read, because {self._read_only}. Nothing was written; "
-                "what you typed is still where you typed it.",
+                worded("storage.this_notebook_can_only_be_read", read_only=self._read_only),
                 place=str(self._path),
             )
         connection = self._connection
@@ -271,12 +271,16 @@ class SqliteStore:
 
     def _explained(self, error: sqlite3.DatabaseError) -> NotebookError:
         kept, detail, place = (
-            "The entry was not written; what you typed is still where you typed it.", str(error), str(self._path),
+            worded("storage.the_entry_was_not_written_what"), str(error), str(self._path),
         )  # fmt: skip
         if "full" in detail:
-            return DiskFullError(f"The disk is full. {kept} Make room and enter it again.", place=place)
+            return DiskFullError(worded("storage.the_disk_is_full_make_room", kept=kept), place=place)
         if "readonly" in detail or "read-only" in detail:
-            return ReadOnlyNotebookError(f"The notebook has become write-protected. {kept}", place=place)
+            return ReadOnlyNotebookError(
+                worded("storage.the_notebook_has_become_write_protected", kept=kept), place=place
+            )
         if is_busy(error):
-            return BusyNotebookError(f"The notebook is in use by another program. {kept} Try again.", place=place)
-        return NotebookError(f"The notebook could not be written ({detail}). {kept}", place=place)
+            return BusyNotebookError(worded("storage.the_notebook_is_in_use_by", kept=kept), place=place)
+        return NotebookError(
+            worded("storage.the_notebook_could_not_be_written", detail=detail, kept=kept), place=place
+        )

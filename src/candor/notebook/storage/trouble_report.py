@@ -6,8 +6,9 @@ import platform
 from importlib import metadata
 from pathlib import Path
 
-from candor import __version__
+from candor.core.worded import worded
 from candor.notebook.store import Notebook
+from candor.version import __version__
 
 LINES = 400  # of the log, the newest
 SHOWN = ("PySide6-Essentials", "numpy", "scipy", "pydantic", "SQLAlchemy", "reportlab")
@@ -23,10 +24,15 @@ def trouble_report(notebook: Notebook, log: Path) -> str:
         f"Candor {__version__}",
         f"{platform.system()} {platform.release()}, {platform.machine()}, Python {platform.python_version()}",
         ", ".join(f"{name} {version}" for name in SHOWN if (version := _version(name))),
-        f"notebook: {jobs} jobs, {size / 1e6:.1f} MB{', only read' if notebook.read_only else ''}",
+        worded(
+            "storage.notebook_jobs_mb",
+            jobs=jobs,
+            size=size / 1000000.0,
+            how=", only read" if notebook.read_only else "",
+        ),
         "",
         "Log:",
-        *(newest_of(log) or ("nothing went wrong that was not foreseen",)),
+        *(newest_of(log) or (worded("storage.nothing_went_wrong_that_was_not"),)),
     ]
     return "\n".join(lines) + "\n"
 

@@ -8,6 +8,7 @@ from candor.core.jot.line import understand_at
 from candor.core.jot.slots import node_name
 from candor.core.jot.trace_meaning import NodeReadJot, PairJot, TubeJot
 from candor.core.suspects.board import Board, Draw, NodeSeen, PairSeen
+from candor.core.worded import worded
 from candor.notebook.trace.on_board import FEWEST, MOST_NODES, USUAL_METER_OHMS, OnBoard, explain_seen
 
 FORMS = "node n5 182 with 10M; ohms n5 n6 220k; tube V1 plate n5 grid g1 cathode k1; rail b1"
@@ -32,7 +33,9 @@ def explain_lines(circuit: str, lines: str, tolerance: float = 0.1) -> OnBoard |
     """
     netlist = parse_netlist(circuit)
     if len(netlist.nodes) > MOST_NODES:
-        raise CandorError(f"The circuit has {len(netlist.nodes)} nodes; up to {MOST_NODES} are asked at once.")
+        raise CandorError(
+            worded("trace.the_circuit_has_nodes_up_to", nodes=len(netlist.nodes), most_nodes=MOST_NODES)
+        )
     nodes = set(netlist.nodes)
     seen: list[NodeSeen | PairSeen] = []
     draws: list[Draw] = []
@@ -64,12 +67,15 @@ def explain_lines(circuit: str, lines: str, tolerance: float = 0.1) -> OnBoard |
                         )
                     )
                 case _:
-                    raise CandorError(f"Candor cannot read line {number}, “{words}”. Examples: {FORMS}", value=words)
+                    raise CandorError(
+                        worded("trace.candor_cannot_read_line_examples", number=number, words=words, forms=FORMS),
+                        value=words,
+                    )
         for node in named:
             if node not in nodes and node != GROUND:
                 listed = ", ".join(netlist.nodes[:12])
                 raise CandorError(
-                    f"Line {number}: there is no node “{node}” in this circuit; there are {listed}.", value=node
+                    worded("trace.line_there_is_no_node_in", number=number, node=node, listed=listed), value=node
                 )
     if len(seen) < FEWEST:
         return None

@@ -45,6 +45,7 @@ from candor.core.trace.pairs import PairJudged, judge_pair
 from candor.core.trace.pairs import PairRead as Ohms
 from candor.core.trace.path import NodeChain, chain_through
 from candor.core.trace.signal import Advice, Look, Stage, Trail, belief, next_look, trail
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.trace_entries import (
     CauseFound,
@@ -144,14 +145,14 @@ def _look(jot: LookJot, job: Job) -> LookTaken:
     if known is None:
         named = ", ".join(e.body.name for e in job.trace.stages.values()) or "none yet"
         raise RangeError(
-            f"“{jot.stage}” is not a stage of this chain; there are: {named}. Name it: stage {jot.stage}",
+            worded("trace.is_not_a_stage_of_this", stage=jot.stage, named=named),
             value=jot.stage,
         )
     body, outcome = known.body, jot.outcome
     if not outcome and jot.value is not None:
         if body.low == body.high:
             raise RangeError(
-                f"{body.name} has no band for a number. Say good, bad or odd; or: stage {body.name}, band 8..12",
+                worded("trace.has_no_band_for_a_number", name=body.name),
                 value=jot.stage,
             )
         outcome = Stage(body.name, low=body.low, high=body.high).outcome_of(jot.value)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from candor.core.errors import CandorError
 from candor.core.verdict.rules import Outcome
+from candor.core.worded import worded
 from candor.notebook.entries.tubes_entries import FigureUnit, TubeRecorded, TubeTested
 from candor.notebook.standards.standards import Standard
 from candor.notebook.store import Notebook
@@ -108,14 +109,14 @@ def _state(
     job: Job, pack: Pack, known: Mapping[str, Standard], function: Function | None, range_: Range | None
 ) -> tuple[float | None, str]:
     if function is None or range_ is None:
-        return None, "its chart does not name the tube"
+        return None, worded("tubes.its_chart_does_not_name_the")
     job = evidence_of(job, known)
     found = assess_run(job, pack, known, "as found")
     left = as_left_run(job, pack, found, assess_run(job, pack, known, "as left"))
     start = f"{function.key}/{range_.key}/"
     read = [r for key, r in left.results.items() if key.startswith(start) and not r.remark]
     if not read:
-        return None, f"{range_.title} was not calibrated"
+        return None, worded("tubes.was_not_calibrated", title=range_.title)
     worst = max(abs(r.error) for r in read)
     own = math.sqrt(sum(r.budget.combined**2 for r in read) / len(read))
     day = max(reading.entry for r in read for reading in r.readings)

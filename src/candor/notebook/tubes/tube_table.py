@@ -7,6 +7,7 @@ from typing import Any
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.tubes.correction import Known, correct_by
 from candor.core.tubes.matching import Measured, balance_of, match, tubes_of
+from candor.core.worded import worded
 from candor.notebook.exchange.columns import Number, TableRow, all_rows
 
 
@@ -41,7 +42,7 @@ def read_measured(content: bytes) -> tuple[Measured, ...]:
 
 def _measured(row: MeasuredRow) -> Measured:
     if not row.tube:
-        raise ValueTextError("which tube? A name was expected.", value="")
+        raise ValueTextError(worded("tubes.which_tube_a_name_was_expected"), value="")
     return Measured(row.tube, row.section, row.figure, row.u)
 
 

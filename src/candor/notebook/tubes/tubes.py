@@ -15,6 +15,7 @@ from candor.core.tubes.order import FIGURES, Asked, Outcome, OutOfOrder, next_te
 from candor.core.tubes.tester_reading import LineStamp, Nudge, TubeVerdict, budget_of, judge_tube, own_part
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import cover
+from candor.core.worded import worded
 from candor.notebook.entries.entry import AnyEntry, Draft, Entry
 from candor.notebook.entries.standing_entries import Standing
 from candor.notebook.entries.stay_entries import ChangeMade
@@ -296,7 +297,7 @@ def match_type(shop: TubeShop, type_: str, size: int = 2) -> tuple[Matching, str
         if len(keys) == 1 and None not in tests:
             sittings.setdefault(keys.pop(), []).append(tube)
     if not sittings:
-        raise CandorError(f"No {type_} on the shelf was tested whole in one sitting.", value=type_)
+        raise CandorError(worded("tubes.no_on_the_shelf_was_tested", type=type_), value=type_)
     (test, tester, _unit, day), tubes = max(sittings.items(), key=lambda found: (len(found[1]), found[0][3]))
     measured = []
     for tube in tubes:
@@ -306,9 +307,14 @@ def match_type(shop: TubeShop, type_: str, size: int = 2) -> tuple[Matching, str
                 own = own_part(reading_budget(tube, entry.body, shop))
                 measured.append(Measured(tube.body.key, section, entry.body.figure, own))
     left = len(there) - len(tubes)
-    words = f"{len(tubes)} of {type_}, {test} on {tester or 'a tester nobody named'}, {day:%d %b %Y}" + (
-        f"; {left} more were tested in other sittings, or not whole" if left else ""
-    )
+    words = worded(
+        "tubes.of_on",
+        tubes=len(tubes),
+        type=type_,
+        test=test,
+        tester=tester or worded("tubes.a_tester_nobody_named"),
+        day=day,
+    ) + (worded("tubes.more_were_tested_in_other_sittings", left=left) if left else "")
     return match(tubes_of(measured), size), words
 
 
@@ -322,20 +328,22 @@ def swap(shop: TubeShop, job: str, socket: str, key: str) -> tuple[Draft, ...]:
     """
     tube = shop.tubes.get(key)
     if tube is None or tube.gone:
-        raise CandorError(f"{key} is not on hand.", value=key, expected="a tube on hand")
+        raise CandorError(worded("tubes.is_not_on_hand", key=key), value=key, expected=worded("tubes.a_tube_on_hand"))
     if not socket.strip():
-        raise CandorError("Which socket? A name such as V3 was expected.", value=socket, expected="V3")
+        raise CandorError(worded("tubes.which_socket_a_name_such_as"), value=socket, expected="V3")
     if tube.place is not None:
         if (tube.place.job, tube.place.socket.casefold()) == (job, socket.casefold()):
-            raise CandorError(f"{key} sits in {socket} already.", value=key)
-        raise CandorError(f"{key} sits in {tube.place.socket} of a job: take it out there first.", value=key)
+            raise CandorError(worded("tubes.sits_in_already", key=key, socket=socket), value=key)
+        raise CandorError(worded("tubes.sits_in_of_a_job_take", key=key, socket=tube.place.socket), value=key)
     ended = next((a.title.lower() for a in tube.asked if tube.done.get(a.key) == "bad" and a.ends), "")
     if ended:
-        raise CandorError(f"{key} failed {ended}: it goes into no socket.", value=key)
+        raise CandorError(worded("tubes.failed_it_goes_into_no_socket", key=key, ended=ended), value=key)
     before = shop.in_socket(job, socket)
     out = f"tube {before.body.key} out, " if before else ""
     drafts = [Draft("", TubePlaced(tube=before.body.key, socket=socket))] if before else []
-    change = ChangeMade(text=f"{socket}: {out}tube {key} ({tube.body.type}) in", part=socket)
+    change = ChangeMade(
+        text=worded("tubes.tube_in", socket=socket, out=out, key=key, type=tube.body.type), part=socket
+    )
     return (*drafts, Draft("", TubePlaced(tube=key, job=job, socket=socket)), Draft(job, change))
 
 
@@ -349,8 +357,10 @@ def take_out(shop: TubeShop, key: str) -> tuple[Draft, ...]:
     """
     tube = shop.tubes.get(key)
     if tube is None or tube.place is None:
-        raise CandorError(f"{key} sits in no socket.", value=key)
-    change = ChangeMade(text=f"{tube.place.socket}: tube {key} ({tube.body.type}) out", part=tube.place.socket)
+        raise CandorError(worded("tubes.sits_in_no_socket", key=key), value=key)
+    change = ChangeMade(
+        text=worded("tubes.tube_out", socket=tube.place.socket, key=key, type=tube.body.type), part=tube.place.socket
+    )
     return (Draft("", TubePlaced(tube=key, socket=tube.place.socket)), Draft(tube.place.job, change))
 
 

@@ -13,6 +13,7 @@ from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
 from candor.core.tubes.order import FIGURES
 from candor.core.tubes.ratings import kind_of_tube
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.kinds_entries import WORDS
@@ -101,17 +102,21 @@ def preview_tubes(content: bytes, shop: TubeShop) -> PartsImport:
         if not row.test:
             return new
         if "" in own and len(own) > 1 and row.test in FIGURES:
-            words = f"{key}: some lines name a section and some none. Are two sections recorded as one?"
-            raise CandorError(words, value=key, expected="a section in every line, or in none")
+            words = worded("tubes.some_lines_name_a_section_and", key=key)
+            raise CandorError(words, value=key, expected=worded("tubes.a_section_in_every_line_or"))
         test = read_test(_line(row), made[key])
         day = dt.date.fromisoformat(row.date) if re.fullmatch(r"\d{4}-\d\d-\d\d", row.date) else None
         if _same(test, day) in there:
             return new
         return (*new, test.model_copy(update={"on": day}))
 
-    found = understood_rows(table, bodies, lambda body: WORDS[type(body)](body, {}), "There is no tube in the file.")
+    found = understood_rows(
+        table, bodies, lambda body: WORDS[type(body)](body, {}), worded("tubes.there_is_no_tube_in_the")
+    )
     lines = tuple(
-        line if line.understood or line.fault else replace(line, understood="is there already: not taken in again")
+        line
+        if line.understood or line.fault
+        else replace(line, understood=worded("tubes.is_there_already_not_taken_in"))
         for line in found.lines
     )
     return PartsImport(lines, found.bodies, found.fault)

@@ -9,11 +9,12 @@ from candor.core.quantities import parse_number, parse_quantity
 from candor.core.tubes.order import BY_KEY, FIGURES
 from candor.core.tubes.ratings import kind_of_tube
 from candor.core.tubes.sag import line_source
+from candor.core.worded import worded
 from candor.notebook.entries.tubes_entries import LineSag, NudgeSaid, TubeRecorded, TubeTested
 
 TUBE_LINE = "T12 MT-1, triode medium mu, 2 sections, nominal 2.6 mS at 150 V by the chart, reject 65 %; getter silver"
 TEST_LINE = "gm 2.45 mS line 2 min held 4 s, or: gas good"
-SAG_LINE = "120.4 V empty, 118.9 V with 22 W"
+SAG_LINE = worded("tubes.v_empty_v_with_w")
 NUDGE_LINE = "bias 60 uS, line 40 uS, shunt 20 uS"
 
 _NOMINAL = re.compile(r"nominal\s+(?P<value>.+?)(?:\s+at\s+(?P<volts>\S+\s*V))?(?:\s+by\s+(?P<by>.+))?", re.I)
@@ -45,12 +46,10 @@ def read_tube(text: str) -> TubeRecorded:
     head, *clauses = [c.strip() for c in line.split(",")]
     words = head.split()
     if len(words) < 2:
-        raise ValueTextError(
-            f"“{head}”: the tube's own name and its type were expected.", value=head, expected=TUBE_LINE
-        )
+        raise ValueTextError(worded("tubes.the_tube_s_own_name_and", head=head), value=head, expected=TUBE_LINE)
     if _TYPE.fullmatch(words[0].rstrip(":")):
         raise ValueTextError(
-            f"“{words[0]}” is a type of tube. Begin with the tube's own name. Example: {TUBE_LINE.split(',')[0]}",
+            worded("tubes.is_a_type_of_tube_begin", first=words[0], tube_line=TUBE_LINE.split(',')[0]),
             value=head, expected=TUBE_LINE,
         )  # fmt: skip
     found: dict[str, object] = {"key": words[0].rstrip(":"), "type": " ".join(words[1:]), "looks": looks.strip()}
@@ -61,7 +60,7 @@ def read_tube(text: str) -> TubeRecorded:
             found["plate_volts"] = parse_quantity(match["volts"], "V").value if match["volts"] else 0.0
             found["nominal_from"] = (match["by"] or "").strip()
         elif match := _REJECT.fullmatch(clause):
-            found["reject"] = parse_number(match["share"], "per cent of nominal such as 65") / 100
+            found["reject"] = parse_number(match["share"], worded("tubes.per_cent_of_nominal_such_as")) / 100
         elif match := _SECTIONS.fullmatch(clause):
             count = int(match["count"])
             found["sections"] = tuple(str(i + 1) for i in range(count)) if count > 1 else ("",)
@@ -77,7 +76,7 @@ def read_tube(text: str) -> TubeRecorded:
 def _figure(text: str, name: str) -> dict[str, object]:
     """A figure with S is a transconductance, a bare number a place on a scale."""
     if re.fullmatch(r"[-+\d.,½¼¾/ ]+", text.strip()):
-        return {name: parse_number(text.strip(), "a place on the tester's scale such as 78"), "unit": "1"}
+        return {name: parse_number(text.strip(), worded("tubes.a_place_on_the_tester_s")), "unit": "1"}
     return {name: parse_quantity(text, "S").value, "unit": "S"}
 
 
@@ -94,9 +93,9 @@ def read_test(text: str, tube: TubeRecorded) -> TubeTested:
     while match := _TAIL.search(rest):
         rest = rest[: match.start()]
         if match["line"]:
-            more["line_age_s"] = 60 * parse_number(match["line"], "minutes such as 2")
+            more["line_age_s"] = 60 * parse_number(match["line"], worded("tubes.minutes_such_as"))
         if match["held"]:
-            more["hold_s"] = parse_number(match["held"], "seconds such as 4")
+            more["hold_s"] = parse_number(match["held"], worded("tubes.seconds_such_as"))
         if match["count"]:
             more["count"] = int(match["count"])
             more["scatter"] = _figure(match["scatter"], "x")["x"]
@@ -104,12 +103,12 @@ def read_test(text: str, tube: TubeRecorded) -> TubeTested:
             more["tester"] = match["tester"].strip()
     match = _TEST.fullmatch(rest)
     if match is None:
-        raise ValueTextError(f"“{text}” is not a test.", value=text, expected=TEST_LINE)
+        raise ValueTextError(worded("tubes.is_not_a_test", text=text), value=text, expected=TEST_LINE)
     name = " ".join(match["test"].lower().split())
     test = _ALSO.get(name, name)
     if test not in BY_KEY:
         raise ValueTextError(
-            f"“{match['test']}” is not a test. Use one of {', '.join(BY_KEY)}.",
+            worded("tubes.is_not_a_test_use_one", test=match["test"], listed=", ".join(BY_KEY)),
             value=match["test"],
             expected=", ".join(BY_KEY),
         )
@@ -123,7 +122,9 @@ def read_test(text: str, tube: TubeRecorded) -> TubeTested:
         more |= {"outcome": outcome.lower().rstrip(":,"), "words": said.strip(" ,:")}
     else:
         raise ValueTextError(
-            f"{BY_KEY[test].title}: “{words}”; good or bad was expected.", value=words, expected="good or bad"
+            worded("tubes.good_or_bad_was_expected", title=BY_KEY[test].title, words=words),
+            value=words,
+            expected=worded("tubes.good_or_bad"),
         )
     return TubeTested.model_validate({"tube": tube.key, "test": test, "section": section, **more})
 
@@ -131,10 +132,10 @@ def read_test(text: str, tube: TubeRecorded) -> TubeTested:
 def _sure_of_section(tube: TubeRecorded, test: str, section: str) -> None:
     if test not in FIGURES or section in tube.sections:
         return
-    words = f"{tube.key} has one section; “section {section}” is of a tube with several."
+    words = worded("tubes.has_one_section_section_is_of", key=tube.key, section=section)
     if len(tube.sections) > 1:
         listed = " and ".join(s for s in tube.sections if s)
-        words = f"{tube.key} has the sections {listed}: say which, “section 1 {test} …”. One figure for two says nothing of either."
+        words = worded("tubes.has_the_sections_say_which_section", key=tube.key, listed=listed, test=test)
     expected = f"section {tube.sections[0]}" if tube.sections[0] else test
     raise ValueTextError(words, value=section or test, expected=expected)
 
@@ -150,15 +151,15 @@ def read_nudges(text: str, type_: str, tester: str) -> tuple[NudgeSaid, ...]:
     for clause in filter(None, (c.strip() for c in text.split(","))):
         control, _, value = clause.partition(" ")
         if not value:
-            raise ValueTextError(f"“{clause}”: what is a dash of it worth?", value=clause, expected=NUDGE_LINE)
+            raise ValueTextError(
+                worded("tubes.what_is_a_dash_of_it", clause=clause), value=clause, expected=NUDGE_LINE
+            )
         figure = _figure(value, "per_dash")
         found.append(
             NudgeSaid.model_validate({"type": type_, "tester": tester, "control": control.lower(), **figure})
         )
     if not found:
-        raise ValueTextError(
-            "Nothing was written. Expected: what a dash of each control is worth.", expected=NUDGE_LINE
-        )
+        raise ValueTextError(worded("tubes.nothing_was_written_expected_what_a"), expected=NUDGE_LINE)
     return tuple(found)
 
 
@@ -174,7 +175,11 @@ def read_sag(text: str, tester: str) -> LineSag:
         r"([\d.,]+)\s*V?\s*(?:empty)?\s*[,;]\s*([\d.,]+)\s*V?\s*(?:with|at)\s*([\d.,]+)\s*W?", text.strip(), re.I
     )
     if match is None:
-        raise ValueTextError(f"Candor cannot read “{text}” here. Example: {SAG_LINE}", value=text, expected=SAG_LINE)
+        raise ValueTextError(
+            worded("tubes.candor_cannot_read_here_example", text=text, sag_line=SAG_LINE),
+            value=text,
+            expected=SAG_LINE,
+        )
     empty, loaded, watts = (parse_number(g, SAG_LINE) for g in match.groups())
     line_source(empty, loaded, watts)
     return LineSag(tester=tester, empty_volts=empty, loaded_volts=loaded, watts=watts)
@@ -191,9 +196,9 @@ def read_points(text: str) -> list[tuple[float, float]]:
     for number, line in enumerate(filter(None, (x.strip() for x in text.splitlines())), 1):
         match = re.fullmatch(r"(?P<volts>[-−+]?[\d.,]+\s*V?)[\s;:]+(?P<amperes>[\d.,]+\s*[mµu]?A?)", line)
         if match is None:
-            words = f"line {number}: “{line}”: grid volts and plate current were expected."
+            words = worded("tubes.line_grid_volts_and_plate_current", number=number, line=line)
             raise ValueTextError(words, value=line, expected="-3.25  6.10 mA")
         written = match["amperes"].strip()
-        amperes = written if written.lower().endswith("a") else f"{written} mA"
+        amperes = written if written.lower().endswith("a") else worded("tubes.ma", written=written)
         rows.append((parse_quantity(match["volts"].replace("−", "-"), "V").value, parse_quantity(amperes, "A").value))
     return rows

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.notebook.entries.arrive_entries import Finding
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts_entries import PartDecided, ReplacementChosen
@@ -62,7 +63,7 @@ def barrier(job: Job | None, parts: PartsList | None, work: Work = "power") -> B
         also = f" (and {more} more)" if more else ""
         return Barrier(
             "hazard",
-            f"Blocked by a hazard: {first.text}{also}. Clear it, or override it and say why, before you apply power.",
+            worded("work.blocked_by_a_hazard_clear_it", text=first.text, also=also),
             first.text,
             hazard=first,
         )
@@ -89,7 +90,7 @@ def missing_fasteners(job: Job) -> tuple[Missing, ...]:
     found = [Missing(e.id, e.number, e.body.count, e.body.what) for e in job.unit.unaccounted]
     for taken in job.arrive.taken:
         if taken.back is not None and taken.left_over:
-            what = f"left over from {taken.entry.body.what}"
+            what = worded("work.left_over_from", what=taken.entry.body.what)
             found.append(Missing(taken.back.id, taken.back.number, taken.left_over, what))
     return tuple(sorted(found, key=lambda m: m.number))
 
@@ -102,8 +103,8 @@ def _fasteners(job: Job) -> Barrier | None:
     what = missed[0].what or ("fastener" if count == 1 else "fasteners")
     return Barrier(
         "fasteners",
-        f"No power: {count} missing ({what}). It may be lying across a live part. Find it, or override and say why.",
-        f"{count} not accounted for",
+        worded("work.no_power_missing_it_may_be", count=count, what=what),
+        worded("work.not_accounted_for", count=count),
         missed=missed[0],
     )
 
@@ -114,17 +115,15 @@ def _insulation(job: Job) -> Barrier | None:
         return None
     return Barrier(
         "insulation",
-        f"No power: {washed.body.what} was washed. Let it dry, then measure the insulation at 500 V d.c., switch on, both mains "
-        "conductors joined, to the chassis: 10 MΩ or more. Jot: insulation 22 Mohm @500V. Local codes and licensed practice come "
-        "first.",
-        "washed, insulation not measured",
+        worded("work.no_power_was_washed_let_it", what=washed.body.what),
+        worded("work.washed_insulation_not_measured"),
     )
 
 
 def _sample(parts: PartsList | None) -> Barrier | None:
     if parts is None or parts.sample != "bad":
         return None
-    return Barrier("sample", parts.sample_words, "the sample is bad")
+    return Barrier("sample", parts.sample_words, worded("work.the_sample_is_bad"))
 
 
 def _planned(job: Job) -> Barrier | None:
@@ -134,9 +133,8 @@ def _planned(job: Job) -> Barrier | None:
     refs = ", ".join(e.body.ref for e in waiting[:6]) + (" …" if len(waiting) > 6 else "")
     return Barrier(
         "parts",
-        f"No power: {len(waiting)} planned and not fitted ({refs}). Fit what was chosen, take the choice back, or override with a "
-        "reason.",
-        f"{len(waiting)} planned, not fitted",
+        worded("work.no_power_planned_and_not_fitted", waiting=len(waiting), refs=refs),
+        worded("work.planned_not_fitted", waiting=len(waiting)),
     )
 
 

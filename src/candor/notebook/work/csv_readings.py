@@ -23,6 +23,7 @@ from candor.core.reading.reading import INDICATED, Direction
 from candor.core.reference.chains import Chain, comes_to, read_unit_of
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
+from candor.core.worded import worded
 from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.exchange.columns import Folded, Preview, ReadLine, TableRow, read_rows
 from candor.notebook.work.reading_words import say_reading
@@ -105,7 +106,9 @@ def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: StandardOf) 
     made: dict[str, set[float]] = {}
     lines = tuple(_line(line, _Asked(pack, phase, standard), made) for line in table.lines)
     left = (CsvLine(number=0, text="", understood=table.unread_words, fault="", reading=None),)
-    return CsvPreview((*(left if table.unread else ()), *lines), "" if lines else "There is no reading in the file.")
+    return CsvPreview(
+        (*(left if table.unread else ()), *lines), "" if lines else worded("work.there_is_no_reading_in_the")
+    )
 
 
 @dataclass(frozen=True)
@@ -134,7 +137,7 @@ def _reading(
     phase = _phase(row.phase, asked.phase)
     direction = row.direction
     if direction not in _DIRECTIONS:
-        raise CandorError(f"“{direction}” is not a direction. Expected: up or down.", value=direction)
+        raise CandorError(worded("work.is_not_a_direction_expected_up", direction=direction), value=direction)
     by_range = isinstance(row, RangeReadingRow) and not row.point
     point = _end(row, asked.pack, phase) if by_range else point_by_name(asked.pack, row.point)
     against, served = asked.standard(point)
@@ -144,7 +147,7 @@ def _reading(
     if not by_range:
         found = point_step(asked.pack, point.key, phase)
         if found is None:
-            raise CandorError(f"The procedure has no point {point.key} {phase}.", value=point.key)
+            raise CandorError(worded("work.the_procedure_has_no_point", key=point.key, phase=phase), value=point.key)
         step = found.key
         applied = applied_for(point, _read_as(point, reading), indicated, shows)
     else:
@@ -155,8 +158,12 @@ def _reading(
         _near(point, "reference", shows / point.worth)
     if applied is not None and not is_at(point, applied):
         raise CandorError(
-            f"{engineering(applied, point.unit, 6)} was applied, and {point.key} is {engineering(point.nominal, point.unit, 6)}: "
-            "a reading goes where what was applied says. Name its own point, or its range in a column range.",
+            worded(
+                "work.was_applied_and_is_a_reading",
+                applied=engineering(applied, point.unit, 6),
+                key=point.key,
+                nominal=engineering(point.nominal, point.unit, 6),
+            ),
             value=f"{applied:g}",
         )
     figures = tuple((name, value) for name, value in reading.figures if name != INDICATED)
@@ -176,7 +183,10 @@ def _read(row: ReadingRow, point: TestPoint, served: Reference | Chain | None) -
     kind = kind_of(point)
     reading = understand_reading(text, point, served)
     if reading is None and not kind.has_friction:
-        raise CandorError(f"“{text}” is not a reading of {point.name}. Example: {kind.example(point)}", value=text)
+        raise CandorError(
+            worded("work.is_not_a_reading_of_example", text=text, name=point.name, example=kind.example(point)),
+            value=text,
+        )
     if reading is None:
         head, reference, direction = split_tail(text, point, served)
         value = point.indicator.check(point.signed(_as_printed(head, point)))
@@ -203,7 +213,7 @@ def _as_printed(text: str, point: TestPoint) -> float:
     if is_bare and point.marked_factor != 1 and 0 < abs(value) < SLIPPED * of and abs(as_si) <= 1.1 * of < math.inf:
         printed, other = engineering(value, point.unit, 6), engineering(as_si, point.unit, 6)
         raise CandorError(
-            f"“{text.strip()}” is {printed} by the numbers of the scale, and {other} in {point.unit}. Write it with its unit.",
+            worded("work.is_by_the_numbers_of_the", text=text.strip(), printed=printed, other=other, unit=point.unit),
             value=text, expected=other,
         )  # fmt: skip
     return value
@@ -216,7 +226,7 @@ def _read_as(point: TestPoint, reading: ReadingJot) -> ReadingKind:
 def _phase(said: str, otherwise: Phase) -> Phase:
     named = said or otherwise
     if named not in ("as found", "as left"):
-        raise CandorError(f"“{named}” is not a phase. Expected: as found or as left.", value=named)
+        raise CandorError(worded("work.is_not_a_phase_expected_as", named=named), value=named)
     return "as left" if named == "as left" else "as found"
 
 
@@ -227,17 +237,15 @@ def _end(row: ReadingRow, pack: Pack, phase: Phase) -> TestPoint:
         (f, r) for f in pack.functions for r in f.ranges
         if asked in (_plain(r.title), r.key) and function in ("", _plain(f.title), f.key)
     ]  # fmt: skip
-    listed = (
-        ", ".join(f"{f.title} {r.title}" for f in pack.functions for r in f.ranges) or "none: write a range first"
+    listed = ", ".join(f"{f.title} {r.title}" for f in pack.functions for r in f.ranges) or worded(
+        "work.none_write_a_range_first"
     )
     if len(found) != 1:
-        what = "is not a range" if not found else "names several ranges; a column function tells them apart"
-        raise CandorError(f"“{row.range}” {what}; there are {listed}.", value=row.range)
+        what = worded("work.is_not_a_range") if not found else worded("work.names_several_ranges_a_column_function")
+        raise CandorError(worded("work.there_are", range=row.range, what=what, listed=listed), value=row.range)
     step = next_step(pack, found[0][0].key, found[0][1].key, phase)
     if step is None or step.point is None:
-        raise CandorError(
-            f"The points of the {found[0][1].title} range are the pack's: name each in a column point.", value=asked
-        )
+        raise CandorError(worded("work.the_points_of_the_range_are", title=found[0][1].title), value=asked)
     return step.point
 
 
@@ -268,7 +276,11 @@ def _near(point: TestPoint, what: str, value: float) -> None:
     away = abs(value) / abs(point.nominal) if point.nominal and math.isfinite(point.nominal) else 1.0
     if not 1 / FAR_OFF < away < FAR_OFF:
         raise CandorError(
-            f"The {what} is {engineering(value, point.unit, 6)} at a point of {engineering(abs(point.nominal), point.unit)}; "
-            "has a comma or a prefix slipped?",
+            worded(
+                "work.the_is_at_a_point_of",
+                what=what,
+                value=engineering(value, point.unit, 6),
+                nominal=engineering(abs(point.nominal), point.unit),
+            ),
             value=f"{value:g}",
         )

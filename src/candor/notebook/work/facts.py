@@ -7,7 +7,8 @@ from collections.abc import Mapping
 
 from candor.core.parts.part_kinds import unit_of
 from candor.core.quantities import engineering
-from candor.core.quantities.show import in_powers, trimmed
+from candor.core.quantities.show import in_powers, in_unit, trimmed
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 
 # Field and the unit it is in; "time" is said in minutes and seconds, "share" in per cent, "entry" by its number.
@@ -38,7 +39,7 @@ _OF_TUBE = (
 )  # where a unit is said
 _TITLES = {
     "dwell_s": "dwell", "most_s": "at most", "volts_across": "volts across", "grid_ohms": "grid resistance", "ref": "part",
-    "at": "when", "job": "job", "written": "as it was written", "expanded": "U (k = 2)", "percent": "U (k = 2)",
+    "at": "when", "job": "job", "written": worded("work.as_it_was_written"), "expanded": "U (k = 2)", "percent": "U (k = 2)",
     "pack_digest": "pack", "reference_from": "reference", "means": "by", "an_hour": "an hour", "left_over": "left over",
     "line_age_s": "line set before",
     "hold_s": "held",
@@ -72,12 +73,12 @@ def say_seconds(seconds: float) -> str:
     """Return a time as people say it: ``45 s``, ``1 min 53 s``, ``2 h 5 min``."""
     whole = round(seconds)
     if whole < 60:
-        return f"{trimmed(seconds, 3)} s"
+        return in_unit(seconds, "s", 3)
     minutes, rest = divmod(whole, 60)
     if minutes < 60:
-        return f"{minutes} min {rest} s" if rest else f"{minutes} min"
+        return worded("work.min_s", minutes=minutes, rest=rest) if rest else worded("work.min", minutes=minutes)
     hours, minutes = divmod(minutes, 60)
-    return f"{hours} h {minutes} min" if minutes else f"{hours} h"
+    return worded("work.h_min", hours=hours, minutes=minutes) if minutes else worded("work.h", hours=hours)
 
 
 def _unit_of(facts: Mapping[str, object]) -> str:
@@ -104,7 +105,7 @@ def _say(name: str, value: object, unit: str, numbers: Mapping[str, int]) -> str
     if text in numbers:
         return f"entry {numbers[text]}"
     if _UNITS.get(name) == "entry":
-        return "an entry that is not here"
+        return worded("work.an_entry_that_is_not_here")
     return f"{text[:12]} …" if re.fullmatch(r"[0-9a-f]{32,}", text) else text
 
 

@@ -13,6 +13,7 @@ from functools import cached_property
 from typing import cast
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.cleaning_entries import DRYING
 from candor.notebook.entries.entry import AnyEntry, Draft, Entry
@@ -110,7 +111,7 @@ def _second(body: Body, scene: Scene) -> str:
     digest = cast(SecondSignature, body).digest
     if any(e.body.digest == digest for e in scene.job.release.certificates):
         return ""
-    return f"No certificate with the digest {digest[:12]} was signed in this job: sign it first."
+    return worded("work.no_certificate_with_the_digest_was", digest=digest[:12])
 
 
 GUARDS: Mapping[type[Body], Guard] = {
@@ -158,4 +159,6 @@ def refuse_barred(
         scene = Scene(fold(draft.job, (*stored, *before)), packs, lambda: entries_of(""))
         words = refusal(draft.body, scene)
         if words:
-            raise BarredError(f"{words} Nothing was written.", value=draft.body.kind, place=scene.job.name)
+            raise BarredError(
+                worded("work.nothing_was_written", words=words), value=draft.body.kind, place=scene.job.name
+            )

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_date
+from candor.core.worded import worded
 from candor.notebook.work.job import Job
 
 
@@ -63,4 +64,4 @@ def check_detail(field: str, text: str, today: dt.date) -> None:
         try:
             read_sticker(text, today)
         except CandorError as error:
-            raise CandorError(f"The sticker begins with its date. {error}", value=text) from None
+            raise CandorError(worded("work.the_sticker_begins_with_its_date", error=error), value=text) from None

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.worded import worded
 from candor.notebook.work.progress import Progress, Stop
 
 Deed = Literal["live", "unbar", "walk", "settle", "prove", "parts", "power", "range", "steps", "release", "nothing"]
@@ -36,7 +37,7 @@ def _deeds(states: Mapping[Stop, Progress]) -> Iterator[NextDeed]:
     if power.standing == "barred" or calibrate.standing == "barred":
         yield NextDeed("unbar", "arrive", (power if power.standing == "barred" else calibrate).why)
     if arrive.standing == "untouched":
-        yield NextDeed("walk", "arrive", "nothing was looked at yet")
+        yield NextDeed("walk", "arrive", worded("work.nothing_was_looked_at_yet"))
     reading = calibrate.standing in ("begun", "done")  # who reads it already has it under power, or needs none
     if trace.count:
         yield NextDeed("prove", "trace", trace.why)

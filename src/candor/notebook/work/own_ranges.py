@@ -15,6 +15,7 @@ from candor.core.instrument.how import LAW_OF, Kind, law_terms, printed_marks, s
 from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import normalise, suffix_meaning
 from candor.core.reading.kinds import kind_named
+from candor.core.worded import worded
 from candor.notebook.entries.ranges_entries import RangeMade
 from candor.packs.base import Number
 from candor.packs.face import LawMarks, UnevenMarks
@@ -49,41 +50,56 @@ class _Words:
 
 
 _NEEDLE = _Words(
-    "{range} range at {applied}", "Apply {applied}. Let it settle, tap the glass, read straight over the needle.",
-    "The needle on {nominal}, within the limit.", "Reading aslant; a range changed without waiting.",
-)  # fmt: skip
+    "{range} range at {applied}",
+    "Apply {applied}. Let it settle, tap the glass, read straight over the needle.",
+    "The needle on {nominal}, within the limit.",
+    worded("work.reading_aslant_a_range_changed_without"),
+)
 WORDS: Mapping[Kind, _Words] = {
     "needle": _NEEDLE,
     "mark": _Words(
         "{range}: the needle on {nominal}",
         "Bring what is applied up until the needle stands on {nominal}, then read the standard.",
-        "The standard reads {applied}, within the limit.", "Coming from above once and from below the next time.",
+        "The standard reads {applied}, within the limit.",
+        worded("work.coming_from_above_once_and_from"),
     ),
     "null": _Words(
         "{range}: a null at {applied}",
         "Connect a known {applied}. Turn the dial to the null; read it equal on both sides: dial 96..99.",
-        "The dial on {nominal}, within the limit.", "Stopping at the first dip instead of the deepest.",
+        "The dial on {nominal}, within the limit.",
+        worded("work.stopping_at_the_first_dip_instead"),
     ),
     "at mark": _Words(
         "The dial at {nominal}",
-        "Turn the dial until the needle just reaches its mark, then read the dial. If another value is listed, type: points 82.",
-        "The dial at what is listed, {nominal}.", "Going past the mark and coming back.",
+        worded("work.turn_the_dial_until_the_needle"),
+        "The dial at what is listed, {nominal}.",
+        worded("work.going_past_the_mark_and_coming"),
     ),
     "threshold": _Words(
         "The threshold at {nominal}",
         "Go through settings about {nominal}. Write the last with the indication and the first without: on 240k off 260k.",
-        "The change within the limit about {nominal}.", "Waiting too short: a neon needs a moment.",
+        "The change within the limit about {nominal}.",
+        worded("work.waiting_too_short_a_neon_needs"),
     ),
     "screen": _Words(
-        "{range}: {applied}", "Apply {applied}. Count the divisions between two edges.",
-        "{nominal}, within the limit.", "The variable control off its detent.",
+        "{range}: {applied}",
+        "Apply {applied}. Count the divisions between two edges.",
+        "{nominal}, within the limit.",
+        worded("work.the_variable_control_off_its_detent"),
     ),
     "source": _Words(
-        "Set to {nominal}", "Set it to {nominal}, and read what it gives: at 10 reads 9.94.",
-        "The meter reads {applied}, within the limit.", "Reading before it has settled; a load that was not asked for.",
+        "Set to {nominal}",
+        "Set it to {nominal}, and read what it gives: at 10 reads 9.94.",
+        "The meter reads {applied}, within the limit.",
+        worded("work.reading_before_it_has_settled_a"),
     ),
-    "look": _Words("{range}: a look", "Look, and choose what you see.", "What a healthy one shows.", "Looking once."),
-}  # fmt: skip
+    "look": _Words(
+        "{range}: a look",
+        worded("work.look_and_choose_what_you_see"),
+        worded("work.what_a_healthy_one_shows"),
+        "Looking once.",
+    ),
+}
 
 
 def printed_scales(body: RangeMade) -> Iterator[PrintedScale]:
@@ -272,13 +288,19 @@ def own_section(
         words = WORDS[how.kind]
         steps.append(
             PointsStep(
-                key=f"{STEP}-{key[0]}-{key[1]}{'-left' if phase == 'as left' else ''}", kind="points",
-                function=key[0], ranges=(key[1],), values=_values(body, wanted.get(key, ())),
-                more=kind_named(how.kind).compares == "reference", read_as=how.kind,
+                key=f"{STEP}-{key[0]}-{key[1]}{'-left' if phase == 'as left' else ''}",
+                kind="points",
+                function=key[0],
+                ranges=(key[1],),
+                values=_values(body, wanted.get(key, ())),
+                more=kind_named(how.kind).compares == "reference",
+                read_as=how.kind,
                 asks="none" if how.kind in ("look", "at mark") else "",
-                title=words.title, do=words.do, **hinted(usual, body.function, {"aim": words.aim, "mistake": words.mistake}),
+                title=words.title,
+                do=words.do,
+                **hinted(usual, body.function, {"aim": words.aim, "mistake": words.mistake}),
             )
-        )  # fmt: skip
+        )
     return Section(key=f"own-{phase.replace(' ', '-')}", title=phase.capitalize(), phase=phase, steps=tuple(steps))
 
 

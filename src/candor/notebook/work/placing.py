@@ -10,6 +10,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.reading.kind import ReadingKind
+from candor.core.worded import worded
 from candor.notebook.entries.ranges_entries import PointsPlanned
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, next_key, points_of_range, procedure
@@ -56,7 +57,7 @@ def placed(pack: Pack, step: ProcedureStep, read: ReadingKind, indicated: float,
     if step.kind != "point" or is_at(point, applied):
         return Placed(step)
     said = engineering(applied, point.unit, 5)
-    words = f"{said} was applied: written at {{}} of the {point.range_name} range, not at {_name(point)}."
+    words = worded("work.was_applied_written_at_of_the", said=said, range_name=point.range_name, name=_name(point))
     others = [
         s for s in procedure(pack) if s.kind == "point" and s.phase == step.phase and _same_range(s.point, point)
     ]
@@ -72,8 +73,7 @@ def placed(pack: Pack, step: ProcedureStep, read: ReadingKind, indicated: float,
     outside = not low <= made.nominal <= high or (made.nominal == 0 == low) or applied > max(high, 0.0) * OVER_ITS_END
     if not own_kind or outside:
         raise CandorError(
-            f"{said} was applied, but {_name(point)} is in hand, and the {point.range_name} range has no point for it. Nothing was "
-            f"written: go to its point, or correct the line.",
+            worded("work.was_applied_but_is_in_hand", said=said, name=_name(point), range_name=point.range_name),
             value=said,
         )
     own = next(
@@ -83,7 +83,7 @@ def placed(pack: Pack, step: ProcedureStep, read: ReadingKind, indicated: float,
     head = own.key if own is not None else next_key(step.key.split(":")[0], step.phase, function, range_)
     there_now = replace(step, key=f"{head}/{made.nominal:g}".replace(" ", "-"), point=made)
     planned = None if own is not None else PointsPlanned(function=function, range=range_, values=(made.nominal,))
-    return Placed(there_now, planned, words.format(f"{_name(made)}, a point made for it"))
+    return Placed(there_now, planned, words.format(worded("work.a_point_made_for_it", name=_name(made))))
 
 
 def _name(point: TestPoint) -> str:

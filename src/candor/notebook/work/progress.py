@@ -11,6 +11,7 @@ from candor.core.calibration.run import RunResult
 from candor.core.parts.reasons import Action
 from candor.core.plan.usual_times import Work
 from candor.core.power.live_limits import LIVE_WORK
+from candor.core.worded import worded
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.power.may_power import open_items
 from candor.notebook.power.powering import held_at_full_line
@@ -68,7 +69,7 @@ def _arrive(job: Job) -> Progress:
     loose = [f.text for f in job.arrive.findings if f.open]
     loose += [f"{m.count} missing: {m.what or 'fasteners'}" for m in missing_fasteners(job)]
     loose += (
-        [f"{job.cleaning.untested.body.what} was washed, its insulation is not measured"]
+        [worded("work.was_washed_its_insulation_is_not", what=job.cleaning.untested.body.what)]
         if job.cleaning.untested
         else []
     )
@@ -83,14 +84,16 @@ def _arrive(job: Job) -> Progress:
 
 def _parts(job: Job, parts: PartsList | None) -> Progress:
     if parts is None or not parts.lines:
-        return Progress("untouched", "", "no part is listed yet")
+        return Progress("untouched", "", worded("work.no_part_is_listed_yet"))
     begun = bool(job.parts.measured or job.parts.decided or job.parts.replaced or job.parts.policy_entry)
     open_ = sum(x.action is Action.CANNOT_TELL and not x.fate for x in parts.lines)
     waiting = sum(x.action is Action.REPLACE and not x.fate for x in parts.lines)
     return Progress(
         "untouched" if not begun else "begun" if open_ or waiting else "done",
         f"{parts.known} of {len(parts.lines)}" if begun else "",
-        f"{open_} cannot be told yet, {waiting} to replace. {parts.sample_words}".strip(),
+        worded(
+            "work.cannot_be_told_yet_to_replace", open=open_, waiting=waiting, sample_words=parts.sample_words
+        ).strip(),
     )
 
 
@@ -100,18 +103,18 @@ def _power(job: Job, parts: PartsList | None) -> Progress:
         return Progress("barred", "barred", bar.sentence)
     power = job.power
     if power.is_live and power.state is not None:
-        return Progress("begun", "live", f"it is on: {power.state.body.title}")
+        return Progress("begun", "live", worded("work.it_is_on", title=power.state.body.title))
     begun = bool(power.checks or power.rail_ohms or power.steps or power.plan)
     still = open_items(job, parts)
     if power.out is not None:
         held = held_at_full_line(job)
-        why = (
-            "it held at full line, and the plug is out"
-            if held
-            else "it was on, not yet held at full line; the plug is out"
-        )
+        why = worded("work.it_held_at_full_line_and") if held else worded("work.it_was_on_not_yet_held")
         return Progress("done" if held and not still else "begun", "", why)
-    words = f"{len(still)} to look at before power" if still else "nothing that was checked blocks power-up"
+    words = (
+        worded("work.to_look_at_before_power", still=len(still))
+        if still
+        else worded("work.nothing_that_was_checked_blocks_power")
+    )
     return Progress("begun" if begun else "untouched", f"{len(still)} open" if begun and still else "", words)
 
 
@@ -121,9 +124,11 @@ def _trace(job: Job) -> Progress:
     waiting = len(job.stay.unproven)
     if trace.causes and not waiting:
         return Progress("done", "", trace.causes[-1].body.text)
-    count = f"{waiting} not proven" if waiting else ""
+    count = worded("work.not_proven", waiting=waiting) if waiting else ""
     return Progress(
-        "begun" if begun or waiting else "untouched", count, "changes that no check has proven" if waiting else ""
+        "begun" if begun or waiting else "untouched",
+        count,
+        worded("work.changes_that_no_check_has_proven") if waiting else "",
     )
 
 
@@ -137,27 +142,35 @@ def _calibrate(job: Job, pack: Pack, parts: PartsList | None, found: RunResult, 
     return Progress(
         "untouched" if not begun else "begun" if missing else "done",
         f"{found.measured} of {needed}" if begun and needed else "",
-        f"{len(missing)} steps to go" if missing else "every step is done" if needed else "no range is written yet",
+        worded("work.steps_to_go", missing=len(missing))
+        if missing
+        else worded("work.every_step_is_done")
+        if needed
+        else worded("work.no_range_is_written_yet"),
     )
 
 
 def _soak(job: Job, now: dt.datetime) -> Progress:
     since = job.soak.since
     if not job.soak.read:
-        return Progress("untouched", "", "nothing was read while it soaks")
+        return Progress("untouched", "", worded("work.nothing_was_read_while_it_soaks"))
     if since is None:
-        return Progress("done", "", "it was watched, and is off")
+        return Progress("done", "", worded("work.it_was_watched_and_is_off"))
     hours = (now - since).total_seconds() / 3600
-    return Progress("begun", f"{hours:.1f} h on", f"{len(job.soak.read)} readings since it is on")
+    return Progress(
+        "begun", worded("work.h_on", hours=hours), worded("work.readings_since_it_is_on", read=len(job.soak.read))
+    )
 
 
 def _release(job: Job) -> Progress:
     release = job.release
     if release.certificates:
-        since = "" if standing_certificate(job) else "something was written since the certificate was signed"
+        since = "" if standing_certificate(job) else worded("work.something_was_written_since_the_certificate")
         return Progress("begun" if since else "done", "signed before" if since else "", since)
     begun = bool(release.checks or release.earth or release.touch)
-    return Progress("begun" if begun else "untouched", "", "looked at before it goes, not signed" if begun else "")
+    return Progress(
+        "begun" if begun else "untouched", "", worded("work.looked_at_before_it_goes_not") if begun else ""
+    )
 
 
 def caution_in_force(
@@ -191,5 +204,5 @@ def caution_in_force(
     if stop == "trace" and not (job.power.supply is not None and job.power.supply.body.no_mains):
         return LIVE_WORK
     if stop == "parts" and parts is not None and parts.sample == "bad":
-        return "no power: the sample is bad"
+        return worded("work.no_power_the_sample_is_bad")
     return next((c.short for c in pack.cautions if c.level == "danger"), "") if stop == "parts" else ""

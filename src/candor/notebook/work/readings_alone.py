@@ -17,6 +17,7 @@ from candor.core.reference.chains import Chain
 from candor.core.reference.choice import propose
 from candor.core.reference.reference import Reference
 from candor.core.verdict.rules import Rule
+from candor.core.worded import worded
 from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.work.assessment import figured
 from candor.notebook.work.csv_readings import preview_csv
@@ -67,7 +68,7 @@ def calculate_readings(
     preview = preview_csv(content, pack, "as found", best)
     if preview.faults:
         raise ValueTextError(
-            "\n".join(("The readings cannot be taken:", *(f"  {fault}" for fault in preview.faults)))
+            "\n".join((worded("work.the_readings_cannot_be_taken"), *(f"  {fault}" for fault in preview.faults)))
         )
     taken: dict[Named, list[Reading]] = {}
     for body in preview.readings:
@@ -100,7 +101,7 @@ def _assess(
     name: str,
     setup: tuple[SetUpTerm, ...],
 ) -> PointResult:
-    remark = f"No standard of the file serves {point.name}." if not name else ""
+    remark = worded("work.no_standard_of_the_file_serves", name=point.name) if not name else ""
     try:
         return assess_point(point, phase, readings, reference, on, rule, remark=remark, setup=setup)
     except RangeError as error:
@@ -120,7 +121,9 @@ def read_set_up(lines: Iterable[str]) -> tuple[SetUpTerm, ...]:
         jot = understand(line, JotContext())
         if not isinstance(jot, SetUpJot):
             usual = "; ".join(kind.usual for kind in KINDS.values())
-            raise ValueTextError(f"“{line}” is no term of a set-up. Examples: {usual}", value=line, expected=usual)
+            raise ValueTextError(
+                worded("work.is_no_term_of_a_set", line=line, usual=usual), value=line, expected=usual
+            )
         found.append(jot.term)
     return tuple(found)
 
@@ -136,4 +139,6 @@ def read_rule(text: str) -> Rule:
     try:
         return Rule(text)
     except ValueError:
-        raise CandorError(f"“{text}” is not a decision rule. Expected: {', '.join(Rule)}.", value=text) from None
+        raise CandorError(
+            worded("work.is_not_a_decision_rule_expected", text=text, listed=", ".join(Rule)), value=text
+        ) from None

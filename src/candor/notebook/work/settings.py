@@ -14,6 +14,7 @@ from candor.core.parts.mains import Mains, read_mains
 from candor.core.plan.shop_hours import read_hours, read_shared
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import OLD_UNITS
+from candor.core.worded import worded
 
 
 @dataclass(frozen=True)
@@ -58,8 +59,10 @@ def read_country(text: str) -> str:
     """
     letters = text.strip().upper()
     if not re.fullmatch("[A-Z]{2}", letters):
-        expected = "two letters by ISO 3166-1, such as NO"
-        raise ValueTextError(f"“{text}” is not a country. Expected: {expected}.", value=text, expected=expected)
+        expected = worded("work.two_letters_by_iso_such_as")
+        raise ValueTextError(
+            worded("work.is_not_a_country_expected", text=text, expected=expected), value=text, expected=expected
+        )
     return letters
 
 
@@ -74,9 +77,9 @@ def read_units(text: str) -> tuple[str, ...]:
     named = tuple(dict.fromkeys(re.findall(r"[^\s,;]+", text.lower().replace("µ", "u").replace("μ", "u"))))
     for name in named:
         if name not in OLD_UNITS:
-            expected = f"one or both of {', '.join(OLD_UNITS)}, or nothing"
+            expected = worded("work.one_or_both_of_or_nothing", listed=", ".join(OLD_UNITS))
             raise ValueTextError(
-                f"“{name}” is not a unit that can be shown. Expected: {expected}.", value=name, expected=expected
+                worded("work.is_not_a_unit_that_can", name=name, expected=expected), value=name, expected=expected
             )
     return named
 
@@ -92,8 +95,8 @@ def read_folder(text: str) -> Path:
     folder = Path(text.strip()).expanduser()
     if not folder.is_absolute() or not folder.is_dir():
         raise ValueTextError(
-            f"“{text}” is no folder on this machine. Expected: its whole name, such as /media/stick.", value=text,
-            expected="a folder that is there",
+            worded("work.is_no_folder_on_this_machine", text=text), value=text,
+            expected=worded("work.a_folder_that_is_there"),
         )  # fmt: skip
     return folder
 
@@ -101,7 +104,7 @@ def read_folder(text: str) -> Path:
 def _hands(text: str) -> str:
     if not text.strip().isdigit() or not 0 < int(text) < 100:
         raise ValueTextError(
-            f"“{text.strip()}” is no number of pairs of hands. Example: 2", value=text, expected="1 to 99"
+            worded("work.is_no_number_of_pairs_of", text=text.strip()), value=text, expected="1 to 99"
         )
     return str(int(text))
 

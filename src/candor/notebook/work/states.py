@@ -14,6 +14,7 @@ from operator import is_
 from types import MappingProxyType
 from typing import Literal, NamedTuple
 
+from candor.core.worded import worded
 from candor.notebook.entries.calibrate_entries import AdjustmentMade, Opening, TakenReading
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.plan_entries import DeedPinned, Promised
@@ -299,7 +300,7 @@ def trims_to_repeat(job: Job, pack: Pack) -> list[tuple[str, int]]:
     after = {a.name: [names[key] for key in a.after] for a in pack.adjusters}
     last = {e.body.trim: e.number for e in job.calibrate.adjustments}
     return [
-        (f"{first} was turned after {trim} was set, which hangs on it: set {trim} again.", last[first])
+        (worded("work.was_turned_after_was_set_which", first=first, trim=trim), last[first])
         for trim, number in last.items()
         for first in after.get(trim, ())
         if last.get(first, 0) > number
@@ -345,12 +346,15 @@ def say_first(states: States, name_of: Mapping[str, str]) -> list[tuple[str, int
     for (word, after), names in groups.items():
         which = ", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else "")
         what = "; ".join(f"{words_of(o)}, entry {o.entry.number}" for o in after[:3]) + (
-            f"; and {len(after) - 3} more" if len(after) > 3 else ""
+            worded("work.and_more", after=len(after) - 3) if len(after) > 3 else ""
         )
         were = "was" if len(names) == 1 else "were"
         state = "as received after repair" if word == "as received after repair" else "first read after adjustment"
         said.append(
-            (f"{which} {were} first read after a change ({what}): {state}, not as found.", after[-1].entry.number)
+            (
+                worded("work.first_read_after_a_change_not", which=which, were=were, what=what, state=state),
+                after[-1].entry.number,
+            )
         )
     return said
 

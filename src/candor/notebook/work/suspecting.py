@@ -21,6 +21,7 @@ from candor.core.suspects.observed import Circuit, Observed, Place, Side
 from candor.core.suspects.repair import Repair, repair, trimmed
 from candor.core.suspects.weigh import Weighed, weigh
 from candor.core.verdict.limits import Bounds
+from candor.core.worded import worded
 from candor.notebook.entries.parts_entries import PartMeasured
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
@@ -155,9 +156,7 @@ def read_measured(lines: Iterable[str]) -> tuple[tuple[str, float], ...]:
     for line in lines:
         ref, sign, value = line.partition("=")
         if not (ref.strip() and sign):
-            raise ValueTextError(
-                f"“{line}” is no measured part. Write its designator and its value: R3=848k", value=line
-            )
+            raise ValueTextError(worded("work.is_no_measured_part_write_its", line=line), value=line)
         found.append((ref.strip().upper(), parse_quantity(value.strip(), "ohm").value))
     return tuple(sorted(found))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from candor.core.jot.meaning import ArriveJot
 from candor.core.jot.usual_mark import usual_mark
+from candor.core.worded import worded
 from candor.notebook.arrive.arrivals import bodies_of, resoldered
 from candor.notebook.entries.arrive_entries import (
     Fasteners,
@@ -38,12 +39,12 @@ def seen(job: Job, zone: str, item: str, live_case: bool) -> Command:
 
 def absent(zone: str, item: str) -> Command:
     """What was looked for is not there."""
-    return command(f"not there: {item}", ItemLookedAt(zone=zone, item=item))
+    return command(worded("sitting.not_there", item=item), ItemLookedAt(zone=zone, item=item))
 
 
 def add_item(pack: str, zone: str, item: str) -> Command:
     """The shop's own item goes on the checklist of a pack."""
-    return of_shop(f"on the checklist: {item}", ItemAdded(pack=pack, zone=zone, item=item))
+    return of_shop(worded("sitting.on_the_checklist", item=item), ItemAdded(pack=pack, zone=zone, item=item))
 
 
 def photo(of: str, file: str) -> Command:
@@ -90,12 +91,12 @@ def resolder(job: Job) -> Command:
 
 def chassis_photo(file: str, title: str = "") -> Command:
     """A photo of the chassis, in which places are marked."""
-    return command("a photo of the chassis", ChassisPhoto(file=file, title=title))
+    return command(worded("sitting.a_photo_of_the_chassis"), ChassisPhoto(file=file, title=title))
 
 
 def place_pin(file: str, x: float, y: float, name: str) -> Command:
     """Where something is in a photo: shares of its width and height, from the upper left corner."""
-    return command(f"{name} marked in a photo", PinPlaced(file=file, x=x, y=y, name=name))
+    return command(worded("sitting.marked_in_a_photo", name=name), PinPlaced(file=file, x=x, y=y, name=name))
 
 
 COMMANDS = (

@@ -9,6 +9,7 @@ from candor.core.calibration.setup import KINDS, SetUpTerm
 from candor.core.errors import CandorError
 from candor.core.jot.meaning import RangeJot
 from candor.core.jot.range_stands import Stands
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate_entries import (
     AdjustmentMade,
@@ -55,7 +56,7 @@ def step_done(step: ProcedureStep) -> Command:
 
 def skip_step(step: str, reason: str) -> Command:
     """A step was left out, for a reason."""
-    return command("left out a step", StepSkipped(step=step, reason=reason))
+    return command(worded("sitting.left_out_a_step"), StepSkipped(step=step, reason=reason))
 
 
 def start_timer(step: str, label: str, seconds: float) -> Command:
@@ -128,7 +129,7 @@ def withdraw_range(job: Job, function: str, range_: str) -> Command:
 
     found = [e for e in job.entries if e.id not in job.struck and is_of(e.body)]
     if not found:
-        raise CandorError("This range is its pack's: it stays.", value=f"{function}/{range_}")
+        raise CandorError(worded("sitting.this_range_is_its_pack_s"), value=f"{function}/{range_}")
     return command(f"{function}/{range_} withdrawn", *(Struck(target=e.id) for e in found))
 
 
@@ -143,9 +144,7 @@ def say_frequency(job: Job, hertz: float) -> Command:
     own = [e.body for e in job.ranges.made.values() if e.body.current == "a.c."]
     asked = [b for b in own if b.function_key in job.ranges.without_frequency] or own
     if not asked:
-        raise CandorError(
-            "No range of alternating current was written on this job: its procedure says its frequencies."
-        )
+        raise CandorError(worded("sitting.no_range_of_alternating_current_was"))
     return command(f"frequency of {asked[-1].function}", FrequencySaid(function=asked[-1].function_key, hertz=hertz))
 
 
@@ -160,8 +159,12 @@ def name_standard(job: Job, name: str, known: Mapping[str, Standard], pack: Pack
     folded = name.casefold()
     found = [s for s in known.values() if s.current and folded in (s.name.casefold(), s.body.key.casefold())]
     if not found:
-        names = ", ".join(sorted({s.name for s in known.values() if s.current})[:6]) or "none is recorded yet"
-        raise CandorError(f"No standard is called “{name}”. Known: {names}.", value=name, expected=names)
+        names = ", ".join(sorted({s.name for s in known.values() if s.current})[:6]) or worded(
+            "sitting.none_is_recorded_yet"
+        )
+        raise CandorError(
+            worded("sitting.no_standard_is_called_known", name=name, names=names), value=name, expected=names
+        )
     points = (
         {p.key: p for p in (*test_points(pack, "as found"), *test_points(pack, "as left"))}
         if pack is not None
@@ -172,9 +175,9 @@ def name_standard(job: Job, name: str, known: Mapping[str, Standard], pack: Pack
         if not r.standard and (p := points.get(r.body.point)) is not None and p.needs_reference and fits(found[0], p)
     ]  # fmt: skip
     if not missing:
-        raise CandorError(f"No reading without a standard could have been read against {found[0].name}.", value=name)
+        raise CandorError(worded("sitting.no_reading_without_a_standard_could", name=found[0].name), value=name)
     naming = StandardNamed(readings=tuple(missing), standard=found[0].entry.id)
-    return command(f"standard named for {len(missing)} readings", naming)
+    return command(worded("sitting.standard_named_for_readings", missing=len(missing)), naming)
 
 
 def plan_points(function: str, range_: str, values: tuple[float, ...]) -> Command:
@@ -194,7 +197,7 @@ def arrived_dead(reason: str) -> Command:
 
 def go_on_without(reason: str = "") -> Command:
     """It is changed without having been read as found: said on page one."""
-    return command("gone on without as found", AsFoundWaived(reason=reason))
+    return command(worded("sitting.gone_on_without_as_found"), AsFoundWaived(reason=reason))
 
 
 COMMANDS = (

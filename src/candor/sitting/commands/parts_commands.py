@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from candor.core.jot.slots import node_name
 from candor.core.parts.policy import Policy
+from candor.core.worded import worded
 from candor.notebook.entries.parts_entries import (
     BarOverridden,
     PartDecided,
@@ -45,12 +46,12 @@ def choose_replacement(chosen: ReplacementChosen) -> Command:
 
 def take_choice_back(ref: str) -> Command:
     """Nothing is chosen for a part any more."""
-    return command(f"choice for {ref} taken back", ReplacementChosen(ref=ref))
+    return command(worded("sitting.choice_for_taken_back", ref=ref), ReplacementChosen(ref=ref))
 
 
 def fit(ref: str, arrangement: str) -> Command:
     """What was chosen is in: what came from stock is gone from it by that, and the change waits for its check."""
-    return change(f"replaced {ref} with {arrangement}", part=ref)
+    return change(worded("sitting.replaced_with", ref=ref, arrangement=arrangement), part=ref)
 
 
 def override(bar: str, reason: str) -> Command:

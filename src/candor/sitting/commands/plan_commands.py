@@ -6,6 +6,7 @@ import datetime as dt
 
 from candor.core.errors import CandorError
 from candor.core.plan.shop_hours import read_day
+from candor.core.worded import worded
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.plan_entries import DeedPinned, Promised
 from candor.notebook.entries.stay_entries import PriceAgreed
@@ -25,7 +26,7 @@ def promise(day: str, today: dt.date) -> Command:
         Where it is no day.
     """
     on = read_day(day, today) if day.strip() else None
-    return command(f"promised for {on:%d %b %Y}" if on else "no day is promised", Promised(on=on))
+    return command(f"promised for {on:%d %b %Y}" if on else worded("sitting.no_day_is_promised"), Promised(on=on))
 
 
 def wait_for(what: str, day: str, today: dt.date) -> Command:
@@ -51,15 +52,17 @@ def quote(job: Job, answer: str, amount: float) -> Command:
     """
     if not answer:
         if amount <= 0:
-            raise CandorError("A quote of nothing is none. Example: quoted 180", value=str(amount))
-        waits = status("waiting", f"for the owner's answer to {amount:.2f}")
+            raise CandorError(worded("sitting.a_quote_of_nothing_is_none"), value=str(amount))
+        waits = status("waiting", worded("sitting.for_the_owner_s_answer_to", amount=amount))
         return command(f"quoted {amount:.2f}", *detail(QUOTED, f"{amount:.2f}").bodies, *waits.bodies)
     quoted = job.stay.details.get(QUOTED, "")
     if not quoted:
-        raise CandorError("Nothing was quoted yet. Write it first: quoted 180", value=answer)
+        raise CandorError(worded("sitting.nothing_was_quoted_yet_write_it"), value=answer)
     done = detail(QUOTED, "").bodies
     if answer == "declined":
-        return command(answer, *done, *status("wants hands", f"declined at {quoted}: goes back as it is").bodies)
+        return command(
+            answer, *done, *status("wants hands", worded("sitting.declined_at_goes_back_as_it", quoted=quoted)).bodies
+        )
     agreed = PriceAgreed(agreed=float(quoted), an_hour=job.stay.an_hour)
     return command(answer, *done, agreed, *status("wants hands", f"approved at {quoted}").bodies)
 
@@ -67,7 +70,10 @@ def quote(job: Job, answer: str, amount: float) -> Command:
 def pin(job: str, deed: str, at: dt.datetime | None) -> Command:
     """A deed of a job is put at an hour by hand, or let go again."""
     body = DeedPinned(deed=deed, at=at)
-    return Command(f"{deed} {'put at an hour' if at else 'planned freely'}", drafts=(Draft(job, body),))
+    return Command(
+        worded("sitting.values", deed=deed, worded=worded("sitting.put_at_an_hour") if at else "planned freely"),
+        drafts=(Draft(job, body),),
+    )
 
 
 COMMANDS = (promise, wait_for, quote, pin)

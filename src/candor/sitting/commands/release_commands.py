@@ -6,6 +6,7 @@ from pathlib import Path
 
 from candor.core.jot.release_meaning import LeavingJot
 from candor.core.leaving.electrical import LocalRule
+from candor.core.worded import worded
 from candor.notebook.entries.release_entries import CertificateIssued, LeavingChecked, SecondSignature
 from candor.notebook.release.certificates import keep_certificate
 from candor.notebook.release.leaving import LeavingItem, leaving_body, overriding
@@ -15,7 +16,7 @@ from candor.sitting.command import Command, command
 
 def measure_leaving(jot: LeavingJot, rule: LocalRule) -> Command:
     """The earth bond or the touch current."""
-    return command("measured before it goes", leaving_body(jot, rule))
+    return command(worded("sitting.measured_before_it_goes"), leaving_body(jot, rule))
 
 
 def check_leaving(item: str, outcome: str, text: str = "") -> Command:
@@ -47,7 +48,7 @@ def sign(record: CertificateRecord, folder: Path) -> Command:
 
 def sign_second(digest: str, name: str) -> Command:
     """Another pair of eyes went over it."""
-    return command(f"signed second by {name}", SecondSignature(digest=digest, name=name))
+    return command(worded("sitting.signed_second_by", name=name), SecondSignature(digest=digest, name=name))
 
 
 COMMANDS = (measure_leaving, check_leaving, let_go, sign, sign_second)

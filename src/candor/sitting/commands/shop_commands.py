@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
+from candor.core.worded import worded
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.shop_entries import OrderPlaced, StockMoved
 from candor.notebook.entries.standards_entries import (
@@ -78,12 +79,12 @@ def tube_tested(test: TubeTested) -> Command:
 
 def nudge_sheet(*sheet: NudgeSaid) -> Command:
     """The sheet of a tester: what it says of known tubes."""
-    return of_shop("sheet of a tester", *sheet)
+    return of_shop(worded("sitting.sheet_of_a_tester"), *sheet)
 
 
 def line_sag(sag: LineSag) -> Command:
     """The line of a tester, empty and with one heavy tube."""
-    return of_shop("line of a tester", sag)
+    return of_shop(worded("sitting.line_of_a_tester"), sag)
 
 
 def move_tube(name: str, drafts: Iterable[Draft]) -> Command:

@@ -6,6 +6,7 @@ import datetime as dt
 
 from candor.core.errors import CandorError
 from candor.core.jot.change_line import proves_nothing
+from candor.core.worded import worded
 from candor.notebook.entries.arrive_entries import FindingSettled
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry, Draft
@@ -38,7 +39,7 @@ def check(job: Job, text: str) -> Command:
     """
     if proves_nothing(text):
         raise CandorError(
-            f"“{text}” proves nothing: say what was measured or seen that shows the change, such as 312 V on the rail.",
+            worded("sitting.proves_nothing_say_what_was_measured", text=text),
             value=text,
         )
     newest = job.stay.unproven[-1:]
@@ -61,14 +62,17 @@ def go_on_without(files: tuple[str, ...], reason: str) -> Command:
         Where no reason is given.
     """
     if not reason.strip():
-        raise CandorError("Say why the job goes on without them: it stands on every certificate of it.", value=reason)
-    return command("goes on without files", FilesGone(files=files, reason=reason.strip()))
+        raise CandorError(worded("sitting.say_why_the_job_goes_on"), value=reason)
+    return command(worded("sitting.goes_on_without_files"), FilesGone(files=files, reason=reason.strip()))
 
 
 def instead_of_note(of: AnyEntry, told: Command) -> Command:
     """What a note turned out to tell: its entries at the time of the note, which is struck."""
     made = tuple(Draft(of.job, body, of.at) for body in told.bodies)
-    return Command(f"{told.name}, from a note", drafts=(*made, *told.drafts, Draft(of.job, Struck(target=of.id))))
+    return Command(
+        worded("sitting.from_a_note", name=told.name),
+        drafts=(*made, *told.drafts, Draft(of.job, Struck(target=of.id))),
+    )
 
 
 def detail(field: str, text: str) -> Command:
@@ -84,12 +88,12 @@ def shop_details(**fields: str) -> Command:
 def status(which: str, text: str = "", until: dt.date | None = None) -> Command:
     """Where the job stands on the shelf, and what it waits for, until a day where one is known."""
     body = StatusSet.model_validate({"status": which, "text": text, "until": until})
-    return command(f"on the shelf: {which}", body)
+    return command(worded("sitting.on_the_shelf", which=which), body)
 
 
 def take_pack(digest: str) -> Command:
     """The job goes on with another pack."""
-    return command("went on with another pack", PackTaken(pack_digest=digest))
+    return command(worded("sitting.went_on_with_another_pack"), PackTaken(pack_digest=digest))
 
 
 def strike(entry: AnyEntry) -> Command:
@@ -99,7 +103,9 @@ def strike(entry: AnyEntry) -> Command:
 
 def unstrike(entry: AnyEntry) -> Command:
     """A struck entry stands again."""
-    return Command(f"entry {entry.number} stands again", (Unstruck(target=entry.id),), of_shop=not entry.job)
+    return Command(
+        worded("sitting.entry_stands_again", number=entry.number), (Unstruck(target=entry.id),), of_shop=not entry.job
+    )
 
 
 def settle(finding: str, how: str, reason: str) -> Command:

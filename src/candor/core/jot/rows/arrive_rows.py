@@ -20,6 +20,7 @@ from candor.core.jot.meaning import (
 from candor.core.jot.verb import Verb
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.worded import worded
 
 # Over this two lift: common practice, no source; local rules for work may ask for it sooner.
 HEAVY_KG = 20.0
@@ -34,20 +35,21 @@ def _function(said: Said) -> FunctionJot | None:
     if re.match(r"(?:switch|selector|knob)\b", name, re.I):
         return None
     if re.fullmatch(r"(?:lettering )?faded|[\W\d_]*", name, re.I):
-        raise ValueTextError("Which function was found? Example: function AC volts, faded", value=said.line)
+        raise ValueTextError(worded("jot.which_function_was_found_example_function"), value=said.line)
     faded = "faded" in said.texts
     return FunctionJot(name, faded, (f"function {name}", *(["lettering faded"] if faded else [])))
 
 
 def _not_as_drawn(said: Said) -> NotAsDrawnJot:
-    return NotAsDrawnJot(said["what"], (f"not as drawn: {said['what']}", "stays with the instrument"))
+    return NotAsDrawnJot(said["what"], (worded("jot.not_as_drawn", what=said["what"]), "stays with the instrument"))
 
 
 def _unaccounted(said: Said) -> UnaccountedJot:
     number, what = said["count"] if said["count"] is not None else 1, said["what"] or ""
     if not 1 <= number <= MOST_FASTENERS:
         raise ValueTextError(
-            f"{number} fasteners? Give 1 to {MOST_FASTENERS}. Example: unaccounted 2 screws M3", value=said.line
+            worded("jot.fasteners_give_to_example_unaccounted_screws", number=number, most_fasteners=MOST_FASTENERS),
+            value=said.line,
         )
     return UnaccountedJot(number, what, (f"{number} missing: {what or 'fasteners'}", "bars power until found"))
 
@@ -56,9 +58,13 @@ def _mass(said: Said) -> MassJot:
     pounds = said.texts["unit"].lower().startswith(("lb", "pound"))
     kg = said["mass"] * (POUND_KG if pounds else 1)
     if not 0 < kg < 1000:
-        raise ValueTextError(f"{trimmed(kg)} kg? Give a mass. Examples: 32 kg, 70 lb", value=said.line)
+        raise ValueTextError(worded("jot.kg_give_a_mass_examples_kg", kg=trimmed(kg)), value=said.line)
     words, heavy = f"{said.texts['mass']} {said.texts['unit']}", kg > HEAVY_KG
-    return MassJot(words, heavy, (f"mass {words}", *([f"over {HEAVY_KG:g} kg: two people lift it"] if heavy else [])))
+    return MassJot(
+        words,
+        heavy,
+        (f"mass {words}", *([worded("jot.over_kg_two_people_lift_it", heavy_kg=HEAVY_KG)] if heavy else [])),
+    )
 
 
 def _cleaned(said: Said) -> CleaningJot:
@@ -72,14 +78,19 @@ def _washed(said: Said) -> CleaningJot:
     if said["time"] is not None:
         days = said["time"] / (24 if said.texts["unit"].lower().startswith("h") else 1)
         if not 0 < days <= MOST_DAYS:
-            raise ValueTextError(f"{trimmed(days)} days of drying? Give up to {MOST_DAYS:g} days.", value=said.line)
+            raise ValueTextError(
+                worded("jot.days_of_drying_give_up_to", days=trimmed(days), most_days=MOST_DAYS), value=said.line
+            )
     return _cleaning(said["what"] or "the chassis", "washed", days * 86400)
 
 
 def _cleaning(what: str, how: How, dry_s: float) -> CleaningJot:
     chips = [f"{'cleaned' if how == 'cleaner' else how}: {what}"]
     if how == "washed":
-        chips += [f"dries {trimmed(dry_s / 86400)} days", "then its insulation is measured, before power"]
+        chips += [
+            worded("jot.dries_days", dry_s=trimmed(dry_s / 86400)),
+            "then its insulation is measured, before power",
+        ]
     if how == "cleaner" and re.search(r"contact|switch|pot|control|wafer", what, re.I):
         chips.append("then lubricate, as a step of its own")
     return CleaningJot(what, how, dry_s, tuple(chips))
@@ -87,7 +98,7 @@ def _cleaning(what: str, how: How, dry_s: float) -> CleaningJot:
 
 def _insulation(said: Said) -> InsulationJot:
     volts = said["volts"] or 0.0
-    at = f" at {trimmed(volts)} V" if volts else ""
+    at = worded("jot.at_v_2", volts=trimmed(volts)) if volts else ""
     return InsulationJot(said["ohms"], volts, (f"insulation {engineering(said['ohms'], 'ohm')}{at}",))
 
 

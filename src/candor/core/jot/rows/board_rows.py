@@ -8,6 +8,7 @@ from candor.core.jot.form import Said
 from candor.core.jot.meaning import AliasJot, DecisionJot, JoinJot, LimitJot, ListedJot, PartJot
 from candor.core.jot.part_line import find_ref, is_remark, understand_part
 from candor.core.jot.verb import Verb
+from candor.core.worded import worded
 
 
 def _listed(said: Said) -> ListedJot:
@@ -17,11 +18,9 @@ def _listed(said: Said) -> ListedJot:
 def _joined(said: Said) -> JoinJot:
     ref, plus, minus = said["ref"], said["plus"], said["minus"]
     if ref not in said.context.parts:
-        raise ValueTextError(
-            f"{ref} is not in this job's parts list yet. Add it first. Example: {EXPECTED}", value=ref
-        )
+        raise ValueTextError(worded("jot.is_not_in_this_job_s_parts", ref=ref, expected=EXPECTED), value=ref)
     if plus == minus:
-        raise ValueTextError(f"Both ends of {ref} are on {plus}. Give two different nodes.", value=said.line)
+        raise ValueTextError(worded("jot.both_ends_of_are_on_give", ref=ref, plus=plus), value=said.line)
     return JoinJot(ref, plus, minus, (f"{ref} joins", plus, minus))
 
 

@@ -13,7 +13,8 @@ from candor.core.jot.meaning import ConditionJot, DeadJot, PointsJot, RangeJot
 from candor.core.jot.range_line import EXPECTED, understand_points, understand_range
 from candor.core.jot.verb import Verb
 from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_unit, trimmed
+from candor.core.worded import worded
 
 MOST_HERTZ = 1e9
 # What a room and a line can be, wide: outside it a slip of the pen is asked about.
@@ -32,34 +33,37 @@ def _frequency(said: Said) -> FrequencyJot:
     hertz = said["hertz"]
     if hertz > MOST_HERTZ:
         raise RangeError(
-            f"{engineering(hertz, 'Hz')}? Give a frequency up to {engineering(MOST_HERTZ, 'Hz')}.", value=said.line
+            worded(
+                "jot.give_a_frequency_up_to", hertz=engineering(hertz, "Hz"), most_hertz=engineering(MOST_HERTZ, "Hz")
+            ),
+            value=said.line,
         )
     return FrequencyJot(hertz, (f"read at {engineering(hertz, 'Hz')}",))
 
 
 def _against(said: Said) -> AgainstJot:
     name = said["name"].rstrip(".")
-    return AgainstJot(name, (f"{name} was connected when they were read",))
+    return AgainstJot(name, (worded("jot.was_connected_when_they_were_read", name=name),))
 
 
 def _dead(said: Said) -> DeadJot:
     reason = re.sub(r"^(because|as found)\s+", "", said["reason"], flags=re.I)
-    return DeadJot(reason, (f"as found: inoperative, because {reason}",))
+    return DeadJot(reason, (worded("jot.as_found_inoperative_because", reason=reason),))
 
 
 def _celsius(said: Said) -> ConditionJot:
     value = possible_condition("celsius", said["celsius"], said.line)
-    return ConditionJot("celsius", value, (f"{trimmed(value)} °C",))
+    return ConditionJot("celsius", value, (in_unit(value, "°C"),))
 
 
 def _humidity(said: Said) -> ConditionJot:
     value = possible_condition("humidity", said["share"] if said["share"] is not None else said["number"], said.line)
-    return ConditionJot("humidity", value, (f"{trimmed(value)} % relative humidity",))
+    return ConditionJot("humidity", value, (worded("jot.relative_humidity", value=trimmed(value)),))
 
 
 def _line(said: Said) -> ConditionJot:
     volts = possible_condition("line_volts", said["volts"], said.line)
-    return ConditionJot("line_volts", volts, (f"line {trimmed(volts)} V",))
+    return ConditionJot("line_volts", volts, (worded("jot.line_v", volts=trimmed(volts)),))
 
 
 def possible_condition(which: str, value: float, written: str) -> float:
@@ -73,7 +77,13 @@ def possible_condition(which: str, value: float, written: str) -> float:
     low, high, unit = POSSIBLE[which]
     if not low <= value <= high:
         raise ValueTextError(
-            f"{trimmed(value)} {unit}? Expected {trimmed(low)} to {trimmed(high)} {unit}; is a decimal point missing?",
+            worded(
+                "jot.expected_to_is_a_decimal_point",
+                value=trimmed(value),
+                unit=unit,
+                low=trimmed(low),
+                high=trimmed(high),
+            ),
             value=written,
         )
     return value

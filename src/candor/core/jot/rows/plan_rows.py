@@ -5,6 +5,7 @@ from __future__ import annotations
 from candor.core.jot.form import Said
 from candor.core.jot.plan_meaning import PromiseJot, QuoteJot, WaitJot
 from candor.core.jot.verb import Verb
+from candor.core.worded import worded
 
 
 def _promised(said: Said) -> PromiseJot:
@@ -22,7 +23,8 @@ def _quoted(said: Said) -> QuoteJot:
     answer = (said.texts.get("answer") or "").lower()
     if answer:
         return QuoteJot(
-            "approved" if answer in ("approved", "accepted") else "declined", chips=(f"the owner {answer} it",)
+            "approved" if answer in ("approved", "accepted") else "declined",
+            chips=(worded("jot.the_owner_it", answer=answer),),
         )
     return QuoteJot("", said["amount"], (f"quoted {said['amount']:.2f}", "waits for the owner's answer"))
 

@@ -19,7 +19,8 @@ from candor.core.jot.power_meaning import (
 )
 from candor.core.jot.verb import Verb
 from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_unit, trimmed
+from candor.core.worded import worded
 
 # What is heard and seen on any way up; what the plan expects counts too.
 EVENTS = ("click", "glow", "hum", "fan", "whirr", "smoke", "smell", "arc", "flash", "buzz", "squeal")
@@ -30,7 +31,7 @@ MOST_VOLTS = 50e3  # of a rail: beyond that it is a slip of the pen
 def _rail(said: Said) -> RailJot:
     if abs(said["volts"]) > MOST_VOLTS:
         raise ValueTextError(
-            f"{trimmed(said['volts'])} V? Give up to {MOST_VOLTS / 1000:g} kV; is a decimal point missing? Example: rail b1 287",
+            worded("jot.v_give_up_to_kv_is", volts=trimmed(said["volts"]), most_volts=MOST_VOLTS / 1000),
             value=said.line,
         )
     return RailJot(said["name"], said["volts"], (f"{said['name']} {engineering(said['volts'], 'V', 5)}",))
@@ -41,11 +42,11 @@ def _drawn(said: Said) -> RailSaidJot:
     share = said["share"] if said["share"] is not None else REGULATED
     regulated = share / 100 if said["regulated"] or said["regulated_"] else 0.0
     if rated < 0 or surge < 0 or not volts or not 0 <= regulated < 1:
-        raise ValueTextError(f"“{said.line}” cannot be. Example: rail b1 is 285 V, capacitor 450 V", value=said.line)
-    chips = [f"rail {said['name']} by the drawing: {trimmed(volts)} V"]
-    chips += [f"its capacitor {trimmed(rated)} V"] if rated else []
-    chips += [f"surge {trimmed(surge)} V"] if surge else []
-    chips += [f"regulated to {trimmed(100 * regulated)} %"] if regulated else []
+        raise ValueTextError(worded("jot.cannot_be_example_rail_b_is", line=said.line), value=said.line)
+    chips = [worded("jot.rail_by_the_drawing_v", name=said["name"], volts=trimmed(volts))]
+    chips += [worded("jot.its_capacitor_v", rated=trimmed(rated))] if rated else []
+    chips += [worded("jot.surge_v", surge=trimmed(surge))] if surge else []
+    chips += [worded("jot.regulated_to", regulated=trimmed(100 * regulated))] if regulated else []
     chips += ["delayed"] if said["delayed"] else []
     return RailSaidJot(
         said["name"],
@@ -60,47 +61,50 @@ def _drawn(said: Said) -> RailSaidJot:
 
 def _watts(said: Said) -> RailJot:
     if said["watts"] < 0:
-        raise ValueTextError(
-            f"{trimmed(said['watts'])} W? A wattmeter the right way round reads 0 or more.", value=said.line
-        )
-    return RailJot("watts", said["watts"], (f"{trimmed(said['watts'])} W",))
+        raise ValueTextError(worded("jot.w_a_wattmeter_the_right_way", watts=trimmed(said["watts"])), value=said.line)
+    return RailJot("watts", said["watts"], (in_unit(said["watts"], "W"),))
 
 
 def _amperes(said: Said) -> RailJot:
-    return RailJot("amperes", said["amperes"], (f"{engineering(said['amperes'], 'A')} from the line",))
+    return RailJot(
+        "amperes", said["amperes"], (worded("jot.from_the_line", amperes=engineering(said["amperes"], "A")),)
+    )
 
 
 def _chassis(said: Said) -> RailOhmsJot:
     name, ohms, manual = said["name"], said["ohms"], said["manual"] or 0.0
-    by = (f"per the manual {engineering(manual, 'ohm')}",) if manual else ()
-    return RailOhmsJot(name, ohms, manual, (f"{name} to chassis {engineering(ohms, 'ohm')}", *by))
+    by = (worded("jot.per_the_manual", manual=engineering(manual, "ohm")),) if manual else ()
+    return RailOhmsJot(name, ohms, manual, (worded("jot.to_chassis", name=name, ohms=engineering(ohms, "ohm")), *by))
 
 
 def _winding(said: Said) -> WindingJot:
     ohms, hot, celsius = said["ohms"], bool(said["hot"]), said["celsius"]
     if hot and celsius is None:
-        raise ValueTextError("How warm is the room? Example: winding hv 158 ohm hot at 24 C", value=said.line)
+        raise ValueTextError(worded("jot.how_warm_is_the_room_example"), value=said.line)
     chips: tuple[str, ...] = (
         f"winding {said['name']}{' hot' if hot else ''}",
         "open" if ohms == math.inf else engineering(ohms, "ohm"),
     )
-    chips += (f"room {trimmed(celsius)} °C",) if celsius is not None else ()
+    chips += (worded("jot.room_c", celsius=trimmed(celsius)),) if celsius is not None else ()
     return WindingJot(said["name"].lower(), ohms, celsius, hot, chips=chips)
 
 
 def _unloaded(said: Said) -> UnloadedJot:
     watts, amperes = said["watts"], said["amperes"]
     if watts < 0:
-        raise ValueTextError(f"{trimmed(watts)} W? A wattmeter the right way round reads 0 or more.", value=said.line)
-    chips: tuple[str, ...] = ("all secondaries open", f"{trimmed(watts)} W")
-    chips += (f"{engineering(amperes, 'A')} from the line",) if amperes is not None else ()
+        raise ValueTextError(worded("jot.w_a_wattmeter_the_right_way", watts=trimmed(watts)), value=said.line)
+    chips: tuple[str, ...] = ("all secondaries open", in_unit(watts, "W"))
+    chips += (worded("jot.from_the_line", amperes=engineering(amperes, "A")),) if amperes is not None else ()
     return UnloadedJot(watts, amperes, chips)
 
 
 def _bleeder(said: Said) -> BleederJot:
     name, ohms, farad = said["name"], said["ohms"], said["farad"]
     return BleederJot(
-        name, ohms, farad, (f"bleeder of {name}: {engineering(ohms, 'ohm')} on {engineering(farad, 'F')}",)
+        name,
+        ohms,
+        farad,
+        (worded("jot.bleeder_of_on", name=name, ohms=engineering(ohms, "ohm"), farad=engineering(farad, "F")),),
     )
 
 

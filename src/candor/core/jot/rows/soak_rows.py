@@ -10,6 +10,8 @@ from candor.core.jot.form import Said
 from candor.core.jot.soak_meaning import OffJot, OnJot, PastJot, SoakJot, UnwatchJot, WatchJot
 from candor.core.jot.verb import Verb
 from candor.core.quantities import engineering, pair, parse_number, parse_quantity
+from candor.core.quantities.show import in_unit
+from candor.core.worded import worded
 
 UNITS = ("V", "A", "ohm", "F", "H", "Hz", "S", "s")
 PACES = {"s": 1.0, "sec": 1.0, "second": 1.0, "min": 60.0, "minute": 60.0, "h": 3600.0, "hour": 3600.0}
@@ -33,24 +35,27 @@ def _on(said: Said) -> OnJot:
 def _soak(said: Said) -> SoakJot:
     (value, unit), what = read_amount(said["value"]), said["what"] or ""
     shown = engineering(value, unit, 7) if unit else f"{value:g}"
-    return SoakJot(value, unit, what, (f"while it soaks {shown}", *([f"of {what}"] if what else [])))
+    return SoakJot(value, unit, what, (worded("jot.while_it_soaks", shown=shown), *([f"of {what}"] if what else [])))
 
 
 def _watch(said: Said) -> WatchJot:
     written = re.fullmatch(r"(?:([\d.,]+)\s*)?([a-z]+?)s?", said["pace"], re.I)
     pace = PACES.get(written[2].casefold()) if written is not None else None
     if written is None or pace is None:
-        raise ValueTextError(f"“{said['pace']}” is not a time. Examples: 30 s, 5 min, 1 hour", value=said.line)
+        raise ValueTextError(worded("jot.is_not_a_time_examples_s", pace=said["pace"]), value=said.line)
     every = pace * (parse_number(written[1], "a time such as 5 min") if written[1] else 1.0)
     if not QUICKEST_S <= every <= SLOWEST_S:
         raise RangeError(
-            f"Every {every:g} s? Candor reads a link from every {QUICKEST_S:g} s to once a day. Example: every 5 min",
+            worded("jot.every_s_candor_reads_a_link", every=every, quickest_s=QUICKEST_S),
             value=said.line,
         )
     unit, what = said["unit"] or "V", said["what"] or ""
     if unit not in UNITS:
-        raise ValueTextError(f"“{unit}” is not a unit that Candor can watch. Units: {', '.join(UNITS)}.", value=unit)
-    chips = (f"read by {said['link']} every {say_every(every)}, in {unit}", *([f"of {what}"] if what else []))
+        raise ValueTextError(worded("jot.is_not_a_unit_that_candor", unit=unit, listed=", ".join(UNITS)), value=unit)
+    chips = (
+        worded("jot.read_by_every_in", link=said["link"], every=say_every(every), unit=unit),
+        *([f"of {what}"] if what else []),
+    )
     return WatchJot(said["link"], every_s=every, unit=unit, what=what, chips=chips)
 
 
@@ -60,11 +65,11 @@ def _past(said: Said) -> PastJot:
     rest = rest[: -len(" really")].rstrip() if really else rest
     dead = re.fullmatch(r"(.+?)\s*:?\s+dead", rest, re.I)
     if dead is not None:
-        return PastJot(date, dead[1], chips=(f"{date}, {dead[1]}: arrived dead",))
+        return PastJot(date, dead[1], chips=(worded("jot.arrived_dead", date=date, dead=dead[1]),))
     found = _RESULT.fullmatch(rest)
     if found is None:
         raise ValueTextError(
-            f"Candor cannot read “{said.line}” here. Example: {PAST}", value=said.line, expected=PAST
+            worded("jot.candor_cannot_read_here_example", line=said.line, past=PAST), value=said.line, expected=PAST
         )
     written = found["unit"] or found["own"].strip()
     error, unit = read_amount(f"{found['error']} {found['own'].strip() or written}".strip())
@@ -72,7 +77,7 @@ def _past(said: Said) -> PastJot:
     limit, third = read_amount(found["limit"]) if found["limit"] else (None, unit)
     if not unit == same == third:
         raise ValueTextError(
-            f"“{said.line}” has more than one unit. Use one. Example: {PAST}", value=said.line, expected=PAST
+            worded("jot.has_more_than_one_unit_use", line=said.line, past=PAST), value=said.line, expected=PAST
         )
     when: Literal["found", "left"] = "left" if (found["when"] or "").casefold() == "left" else "found"
     chips = [f"{date}, {found['point']}: {pair(error, expanded, unit or '1')}, as {when}"]
@@ -89,7 +94,7 @@ def say_every(seconds: float) -> str:
     for size, name in ((3600.0, "h"), (60.0, "min")):
         if seconds >= size and seconds % size == 0:
             return f"{seconds / size:g} {name}"
-    return f"{seconds:g} s"
+    return in_unit(seconds, "s", 6)
 
 
 def read_amount(text: str) -> tuple[float, str]:
@@ -108,7 +113,7 @@ def read_amount(text: str) -> tuple[float, str]:
             return parse_quantity(text, unit).value, unit
         except ValueTextError:
             continue
-    raise ValueTextError(f"“{text}” is not a value with a unit. Example: 10.0231 V", value=text, expected="10.0231 V")
+    raise ValueTextError(worded("jot.is_not_a_value_with_a", text=text), value=text, expected="10.0231 V")
 
 
 SOAK = (

@@ -23,7 +23,8 @@ from candor.core.jot.rows.plan_rows import PLAN
 from candor.core.jot.verb import Verb
 from candor.core.parts.mains import read_mains
 from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_unit
+from candor.core.worded import worded
 
 DETAILS = ("serial", "owner", "says", "stored", "cost", "missing", "repairs", "drawing", "mismatch")
 
@@ -41,11 +42,10 @@ def _checked(said: Said) -> CheckJot:
     text = said["text"]
     if proves_nothing(text):
         raise ValueTextError(
-            f"“{text}” proves nothing: say what you measured or saw that shows the change. Example: checked rail 312 V, ripple "
-            "gone",
-            value=text, expected="what was measured or seen",
+            worded("jot.proves_nothing_say_what_you_measured", text=text),
+            value=text, expected=worded("jot.what_was_measured_or_seen"),
         )  # fmt: skip
-    return CheckJot(text, (f"proves the last change: {text}",))
+    return CheckJot(text, (worded("jot.proves_the_last_change", text=text),))
 
 
 def _detail(said: Said) -> DetailJot:
@@ -60,14 +60,12 @@ def _note(said: Said) -> NoteJot:
 def _spent(said: Said) -> SpentJot:
     value, text = said["amount"], said["what"] or ""
     if not said["unit"] and re.search(r"\b(?:min|mins|minutes?|h|hrs?|hours?)\b", text, re.I):
-        raise ValueTextError(
-            f"Is “{said.line}” a time or an amount? Examples: spent 45 min, spent 12.50", value=said.line
-        )
+        raise ValueTextError(worded("jot.is_a_time_or_an_amount", line=said.line), value=said.line)
     if value <= 0:
-        raise ValueTextError(f"“{said.line}” spends nothing. Examples: spent 45 min, spent 12.50", value=said.line)
+        raise ValueTextError(worded("jot.spends_nothing_examples_spent_min_spent", line=said.line), value=said.line)
     if said["unit"]:
         minutes = value * (60 if said.texts["unit"].lower().startswith("h") else 1)
-        return SpentJot(minutes, 0.0, text, (f"{trimmed(minutes)} min", *filter(None, [text])))
+        return SpentJot(minutes, 0.0, text, (in_unit(minutes, "min"), *filter(None, [text])))
     return SpentJot(0.0, value, text, (f"{value:.2f} spent", *filter(None, [text])))
 
 
@@ -79,12 +77,12 @@ def _price(said: Said) -> PriceJot:
 
 def _mains(said: Said) -> ShopJot:
     mains = read_mains(said["text"])
-    return ShopJot("mains", mains.words, (f"the shop's mains: {mains.words}",))
+    return ShopJot("mains", mains.words, (worded("jot.the_shop_s_mains", words=mains.words),))
 
 
 def _esr_meter(said: Said) -> ShopJot:
     at = engineering(said["hertz"], "Hz")
-    return ShopJot("esr_meter", at, (f"the shop's ESR meter tests at {at}",))
+    return ShopJot("esr_meter", at, (worded("jot.the_shop_s_esr_meter_tests", at=at),))
 
 
 STAY = (

@@ -24,6 +24,7 @@ from candor.core.quantities.show import trimmed
 from candor.core.trace.expected_nodes import perveance_of
 from candor.core.trace.pairs import say_ohms
 from candor.core.tubes.ratings import BY_NAME, kind_of_tube
+from candor.core.worded import worded
 
 RATINGS = ("plate_volts", "plate_watts", "screen_volts", "screen_watts", "cathode_amperes")
 
@@ -31,7 +32,7 @@ RATINGS = ("plate_volts", "plate_watts", "screen_volts", "screen_watts", "cathod
 def _read(said: Said) -> NodeReadJot:
     node, volts, ohms = said["node"], said["volts"], said["meter"] or 0.0
     if node == GROUND:
-        raise ValueTextError("The chassis is at 0 V by definition. Example: node n5 182 with 10M", value=said.line)
+        raise ValueTextError(worded("jot.the_chassis_is_at_v_by"), value=said.line)
     with_ = (f"with {engineering(ohms, 'ohm')}",) if ohms else ()
     return NodeReadJot(node, volts, ohms, (f"node {node} {engineering(volts, 'V', 5)}", *with_))
 
@@ -39,20 +40,20 @@ def _read(said: Said) -> NodeReadJot:
 def _drawn(said: Said) -> NodeDrawnJot:
     node, volts, per_volt, range_volts = said["node"], said["volts"], said["per_volt"] or 0.0, said["range"] or 0.0
     if per_volt and not range_volts:
-        raise ValueTextError(
-            "On which range was it read? Example: node n5 by drawing 180 V at 2000 ohm/V on 300 V", value=said.line
-        )
-    meter = (f"read at {trimmed(per_volt)} Ω/V on {trimmed(range_volts)} V",) if per_volt else ()
-    chips = (f"node {node} by the drawing: {trimmed(volts)} V", *meter)
+        raise ValueTextError(worded("jot.on_which_range_was_it_read"), value=said.line)
+    meter = (
+        (worded("jot.read_at_v_on_v", per_volt=trimmed(per_volt), range_volts=trimmed(range_volts)),)
+        if per_volt
+        else ()
+    )
+    chips = (worded("jot.node_by_the_drawing_v", node=node, volts=trimmed(volts)), *meter)
     return NodeDrawnJot(node, volts, per_volt, range_volts, chips=chips)
 
 
 def _pair(said: Said) -> PairJot:
     one, other, ohms, turned = said["one"], said["other"], said["ohms"], said["turned"]
     if one == other:
-        raise ValueTextError(
-            f"Both ends are on {one}. Give two nodes. Example: ohms n5 to chassis 47k", value=said.line
-        )
+        raise ValueTextError(worded("jot.both_ends_are_on_give_two", one=one), value=said.line)
     more = (f"turned {say_ohms(turned)}",) if turned is not None else ()
     return PairJot(
         one, other, ohms, turned, volts=said["volts"] or 0.0, chips=(f"{one} to {other} {say_ohms(ohms)}", *more)
@@ -63,7 +64,7 @@ def _tube(said: Said) -> TubeJot:
     ends = {end: said[end] for end in ("plate", "grid", "cathode", "screen") if said[end] is not None}
     if "plate" not in ends or "cathode" not in ends:
         raise ValueTextError(
-            "Give the tube's plate and cathode at least. Example: tube V3 plate n5, grid n3, cathode n7",
+            worded("jot.give_the_tube_s_plate_and"),
             value=said.line,
         )
     bears = {name: said[name] for name in RATINGS if said[name] is not None}
@@ -71,7 +72,7 @@ def _tube(said: Said) -> TubeJot:
     if said["amperes"] is not None:
         if said["mu"] is None:
             raise ValueTextError(
-                "A current of the sheet needs mu. Example: tube V3 plate n5, cathode n7, mu 20, 10 mA at 250 V and -8.5 V",
+                worded("jot.a_current_of_the_sheet_needs"),
                 value=said.line,
             )
         perveance = perveance_of(said["amperes"], said["plate_at"], said["grid_at"], said["mu"])
@@ -82,14 +83,17 @@ def _tube(said: Said) -> TubeJot:
         if kind is None:
             listed = "; ".join(sorted(BY_NAME))
             raise ValueTextError(
-                f"“{said['kind']}” names no one generic kind of tube. Kinds: {listed}.", value=said["kind"]
+                worded("jot.names_no_one_generic_kind_of", kind=said["kind"], listed=listed), value=said["kind"]
             )
         if not own_sheet:  # its own sheet rules: the kind's are not mixed in
             of_kind = {name: getattr(kind, name) for name in RATINGS[:4]}
             bears |= {name: value for name, value in of_kind.items() if value}
             generic, chips = (
                 kind.name,
-                (f"{kind.name}: plate {kind.plate_volts:g} V", "from memory, its own sheet rules"),
+                (
+                    worded("jot.plate_v", name=kind.name, plate_volts=kind.plate_volts),
+                    "from memory, its own sheet rules",
+                ),
             )
     chips = (f"tube {said['name']}", *(f"{k} {v}" for k, v in ends.items()), *chips)
     return TubeJot(said["name"].lower(), ends, bears, generic, chips=chips)
@@ -100,8 +104,7 @@ def _stage(said: Said) -> StageJot:
     minutes = 3.0 if said["minutes"] is None else said["minutes"]
     if low > high or weight <= 0 or minutes <= 0:
         raise ValueTextError(
-            f"“{said.line}” cannot be: give a band from low to high, and a weight and minutes above zero. "
-            "Example: stage mixer, weight 2, 5 min, band 8..12",
+            worded("jot.cannot_be_give_a_band_from", line=said.line),
             value=said.line,
         )
     more = (f"{trimmed(low)} to {trimmed(high)}",) if said["band"] else ()
@@ -118,7 +121,7 @@ def _look(said: Said) -> LookJot:
 
 def _pin(said: Said) -> None:
     raise ValueTextError(
-        f"Pin {said['pin']} of which tube? Example: node V1 pin {said['pin']} {said.texts['volts']}", value=said.line
+        worded("jot.pin_of_which_tube_example_node", pin=said["pin"], volts=said.texts["volts"]), value=said.line
     )
 
 

@@ -1,0 +1,3 @@
+"""Which Candor this is."""
+
+__version__ = "0.1.0"
