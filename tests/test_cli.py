@@ -70,7 +70,7 @@ def test_jot_prints_how_a_line_is_understood(candor):
         (("jot", "74", "--point", "dc+/9/9"), "candor: Tarnholm VM-6 has no test point “dc+/9/9”"),
         (("jot", "74", "--pack", "nobody"), "candor: “nobody” is not a shipped pack"),
         (("packs", "check", "/no/such/file.yaml"), "cannot be read (No such file or directory)"),
-        (("--notebook", str(ROOT / "README.md")), "README.md is not a Candor notebook. It was left untouched"),
+        (("--notebook", str(ROOT / "README.md")), "README.md is not a Candor notebook. Candor did not change it"),
     ],
 )
 def test_what_is_wrong_is_one_sentence_and_exit_code_one(candor, arguments, words):
@@ -192,7 +192,7 @@ def test_an_arc_is_placed_by_clicks_in_a_photo(candor, tmp_path):
     assert said.startswith(f"marks {told['marks']}")
     assert "straightened by the rectangle" in said
     for size, more, says in (
-        ("2400", "", "How large is the picture"),
+        ("2400", "", "how large the picture is"),
         ("2400x1800", "\naxis,1,1,\naxis,2,2,", "turns in one place"),
     ):
         file.write_text("what,x,y,number\n" + "\n".join(rows) + more)
@@ -258,7 +258,7 @@ def test_papers_come_by_the_command_line_or_a_sentence_does(candor, demo, tmp_pa
     target = tmp_path / "label.pdf"
     assert candor("paper", str(demo.path), "sb40188", "large-label", str(target)).returncode == 0
     assert target.read_bytes().startswith(b"%PDF")
-    assert "no certificate is signed" in candor("paper", str(demo.path), "sb40217", "label", str(target)).stderr
+    assert "none is signed" in candor("paper", str(demo.path), "sb40217", "label", str(target)).stderr
     assert (
         "is not a paper. Expected: label" in candor("paper", str(demo.path), "sb40188", "poster", str(target)).stderr
     )
@@ -271,7 +271,7 @@ def test_a_file_manager_opens_a_notebook_or_takes_a_travelling_job_in_first(cand
     monkeypatch.setattr("candor.desktop.app.start", lambda path, *_: opened.append(path) or 0)
     monkeypatch.setattr("candor.desktop.app.show_trouble", lambda words: opened.append(words))
     candor("travel", str(demo.path), "sb40188", str(zipped))
-    assert "Taken in" in candor("open", str(zipped)).stdout
+    assert "Imported" in candor("open", str(zipped)).stdout
     candor("open", str(demo.path))
     candor("open")
     assert opened == [own, demo.path, own]

@@ -50,9 +50,9 @@ def test_a_netlist_is_read():
         ("R1 a a 5", 1, "both ends"),
         ("Q1 a b c", 1, "a kind this subset does not know"),
         ("R1 a 0 1k tc=3", 1, "“tc=” is not known"),
-        ("R1 a 0 1k 2k", 1, "cannot stand there"),
-        ("+ 3", 1, "goes on with a line before"),
-        ("R1 a 0 1k\nC2 a (b) 1u", 2, "cannot stand there"),
+        ("R1 a 0 1k 2k", 1, "does not belong there"),
+        ("+ 3", 1, "continues the line before"),
+        ("R1 a 0 1k\nC2 a (b) 1u", 2, "does not belong there"),
     ],
 )
 def test_faults_say_line_and_what_was_expected(text, line, sentence):

@@ -13,10 +13,10 @@ from candor.desktop.app import TITLE_BAR, WarmUp, fitting_size, make_application
 
 def test_trouble_at_the_start_is_said_in_a_window(qtbot):
     make_application()
-    box = trouble("notebook.candor is damaged. It was left untouched.")
+    box = trouble("notebook.candor is damaged. It was Candor did not change it.")
     qtbot.addWidget(box)
     box.show()
-    assert box.text() == "notebook.candor is damaged. It was left untouched."
+    assert box.text() == "notebook.candor is damaged. It was Candor did not change it."
     assert box.findChildren(QAbstractButton)[0].isVisible()
 
 

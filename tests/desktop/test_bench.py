@@ -76,7 +76,7 @@ def test_a_job_that_cannot_all_be_read_is_shown_and_only_read(qtbot, show, noteb
     window.bench.voice.understood()
     window.shelf.job.emit("job2")
     assert window.bench.in_hand.job.id == "job2"
-    said = f"Entry {note.number} of this job cannot be read by this version of Candor"
+    said = f"This version of Candor cannot read entry {note.number} of this job"
     assert said in window.warning.words.text()
     window.jot.edit.setText("note lost?")
     qtbot.keyClick(window.jot.edit, Qt.Key.Key_Return)

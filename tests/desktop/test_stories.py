@@ -81,7 +81,7 @@ def test_trim_first(bench, qtbot):
     assert (record.as_found.points, len(record.as_left.points)) == ((), 2)
     assert {p.state for p in record.as_left.points} == {"as left only"}
     assert "As left only." in page
-    assert any("changed without having been read as found first" in text for text in remarks)
+    assert any("changed before it had been read as found" in text for text in remarks)
     assert any(
         "first read after adjustment, not as found" in text and "calibration screw" in text for text in remarks
     )

@@ -58,7 +58,7 @@ def test_a_run_to_its_end_is_measured_safe_and_kept(tester, tmp_path):
     session = run(Plan(300, 40e-6, 2e-3, dwell_s=60), tester, tmp_path / "run.csv")
     session.start()
     status = wait(session, lambda s: s.phase == "ended")
-    assert (status.outcome, status.why) == ("under the limit", "1 min at 300 V are over")
+    assert (status.outcome, status.why) == ("under the limit", "1 min at 300 V have passed")
     assert status.safe
     assert abs(status.last.values["volts"]) <= 60
     assert tester.clips.source_volts == 0

@@ -80,7 +80,7 @@ def test_it_gains_states_without_new_entries(opened):
     whole = as_left_run(folded, pack, found, left)
     # A part was replaced after the last reading, and nothing says what it touches: all of it waits to be read again.
     assert (found.measured, left.measured, whole.measured, len(whole.waiting)) == (42, 0, 0, 42)
-    with pytest.raises(NothingStandsError, match="All 42 points that were read wait to be read again"):
+    with pytest.raises(NothingStandsError, match="All 42 points that were read must be read again"):
         make_certificate(job=folded, pack=pack, known=known, shop="Saltmarsh Bench", who="x", now=NOW)
     halfway = fold("sb40217", opened.entries_of("sb40217"))
     record = make_certificate(

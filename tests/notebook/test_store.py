@@ -115,7 +115,7 @@ def test_two_windows_write_at_once(tmp_path):
 def test_a_foreign_file_is_refused_and_left_untouched(tmp_path, content):
     path = tmp_path / "foreign.candor"
     path.write_bytes(content)
-    with pytest.raises(ForeignFileError, match=r"is not a Candor notebook. It was left untouched"):
+    with pytest.raises(ForeignFileError, match=r"is not a Candor notebook. Candor did not change it"):
         Notebook(path, "x")
     assert path.read_bytes() == content
 
@@ -141,7 +141,7 @@ def test_a_damaged_notebook_is_refused_and_left_untouched(notebook, cut):
     content[start : start + 9000] = b"\xa5" * 9000
     notebook.path.write_bytes(content)
     before = digest(notebook.path)
-    with pytest.raises((DamagedNotebookError, ForeignFileError), match="left untouched"):
+    with pytest.raises((DamagedNotebookError, ForeignFileError), match="Candor did not change it"):
         Notebook(notebook.path, "x")
     assert digest(notebook.path) == before
 
@@ -411,7 +411,7 @@ def test_a_notebook_is_its_owners_alone_unless_the_folder_is_shared(tmp_path, fo
 def test_what_is_no_file_is_said(tmp_path):
     os.mkfifo(tmp_path / "pipe")
     (tmp_path / "folder").mkdir()
-    with pytest.raises(ForeignFileError, match="no file but a device or a pipe"):
+    with pytest.raises(ForeignFileError, match="a device or a pipe, not a file"):
         Notebook(tmp_path / "pipe", "x")
     with pytest.raises(ForeignFileError, match="is a folder"):
         Notebook(tmp_path / "folder", "x")
@@ -456,7 +456,7 @@ def test_an_index_that_hides_an_entry_is_found(notebook):
         raw.execute("pragma writable_schema = on")
         raw.execute("insert into sqlite_master values (?, ?, ?, ?, ?)", kept)
     raw.close()
-    with pytest.raises(DamagedNotebookError, match="left untouched"):
+    with pytest.raises(DamagedNotebookError, match="Candor did not change it"):
         Notebook(notebook.path, "x")
 
 
@@ -539,9 +539,9 @@ def test_one_entry_that_cannot_be_read_makes_its_own_job_read_only(notebook, pac
     job = fold("job2", again.entries_of("job2"))
     assert (job.serial, [e.number for e in job.unreadable]) == ("123", [note.number])
     line = in_words(job.entries[-1], {})
-    assert line.startswith("cannot be read by this version of Candor (")
+    assert line.startswith("this version of Candor cannot read it (")
     assert line.endswith(body)
-    with pytest.raises(UnreadableEntryError, match=f"Entry {note.number} of this job cannot be read by this version"):
+    with pytest.raises(UnreadableEntryError, match=f"This version of Candor cannot read entry {note.number} of this job"):
         again.append([Draft("job1", NoteWritten(text="with it")), Draft("job2", NoteWritten(text="lost?"))])
     assert len(again.entries_of("job1")) == 2
     again.write("job1", NoteWritten(text="all others go on"))

@@ -111,7 +111,7 @@ def test_what_cannot_be_borrowed_is_said(more, words):
 
 def test_a_lender_that_is_not_at_hand(tmp_path):
     text = HEAD.replace("halvergate-ev9", "halvergate-x")
-    with pytest.raises(PackError, match="“halvergate-x” is not a pack at hand here"):
+    with pytest.raises(PackError, match="“halvergate-x” is not among the packs here"):
         parse_pack(text, "p.yaml", LEND)
     (tmp_path / "halvergate-x.yaml").write_text(pack_yaml(bundled_pack("halvergate-ev9")), encoding="utf-8")
     assert parse_pack(text, "p.yaml", lend_from(lambda: (), tmp_path)).functions

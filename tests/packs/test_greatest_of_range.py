@@ -219,8 +219,8 @@ def test_a_range_by_name_is_held_to_full_scale_until_its_maker_states_more(noteb
 
 
 @pytest.mark.parametrize(("line", "said"), [
-    ("DC volts 60 V 60 div stands a lot", "What does the range stand"),
-    ("DC volts 60 V 60 div overload protected", "What does the range stand"),
+    ("DC volts 60 V 60 div stands a lot", "What does the range withstand"),
+    ("DC volts 60 V 60 div overload protected", "What does the range withstand"),
     ("DC volts 60 V 60 div stands 40 V", "less than its full scale"),
     ("DC volts 60 V 60 div stands 2 A", "not in V"),
     ("Ohms 10 ohm centre zero right stands 10 times full scale", "stands volts"),

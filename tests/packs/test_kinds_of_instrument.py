@@ -85,7 +85,7 @@ def test_a_kind_of_ones_own_is_a_file_beside_the_notebook(tmp_path):
 def test_one_that_borrows_from_nothing_there_is_said(tmp_path):
     (tmp_path / "mine.yaml").write_text(OWN.replace("something-else", "nothing"), encoding="utf-8")
     kinds = kinds_at_hand(tmp_path)
-    assert "“nothing”, which is not at hand" in kinds.faults[0]
+    assert "“nothing”, which is not among those here" in kinds.faults[0]
     assert [z.key for z in kinds.get("insulation-tester").zones] == ["crank", "cord"]
 
 

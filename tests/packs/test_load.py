@@ -223,4 +223,4 @@ def test_what_is_no_file_is_not_read(path):
     """A pipe or a device may never end."""
     with pytest.raises(PackError) as caught:
         read_pack(Path(path))
-    assert "is no file" in str(caught.value)
+    assert "is not a file" in str(caught.value)

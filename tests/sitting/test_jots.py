@@ -60,7 +60,7 @@ def test_what_was_switched_on_earlier_today_is_told_at_its_hour_and_never_ahead(
     told = command_of(understand("on since 14:00", JotContext()), replace(at, now=now))
     (draft,) = told.drafts_for("job1")
     assert draft.at == now.replace(hour=14, minute=0, second=0)
-    with pytest.raises(CandorError, match="still to come"):
+    with pytest.raises(CandorError, match="in the future"):
         command_of(understand("on since 16:00", JotContext()), replace(at, now=now))
     late = now.replace(hour=0, minute=20)
     (draft,) = command_of(understand("on since 23:30", JotContext()), replace(at, now=late)).drafts_for("job1")

@@ -74,7 +74,7 @@ def test_a_command_of_many_entries_is_undone_as_one_and_by_its_name(bench):
 def test_in_a_room_of_the_shop_what_was_done_there_is_undone_and_no_entry_of_the_job(bench):
     bench.do(stay_commands.note("of the job"))
     bench.do(shop_commands.move_stock("k", 3, "counted"), STOCK)
-    assert "Nothing was done here" in bench.undo(TUBES)[0]
+    assert "nothing was done here" in bench.undo(TUBES)[0]
     assert bench.notes() == ["of the job"]
     assert "counted: +3" in bench.undo(STOCK)[0]
     assert [e.body.kind for e in bench.notebook.entries_of("")][-2:] == ["stock_moved", "strike"]
@@ -92,7 +92,7 @@ def test_what_another_window_or_a_link_wrote_is_not_undone_here(bench):
     bench.undo()
     assert bench.notes() == ["of the other window"]
     assert len(bench.job().power.reads) == 1
-    assert "Nothing was done here" in bench.undo()[0]
+    assert "nothing was done here" in bench.undo()[0]
 
 
 def test_what_a_certificate_rests_on_is_asked_about_once(bench):

@@ -38,7 +38,7 @@ def test_what_a_meter_loads_is_taken_out():
     assert known.error == pytest.approx(0, abs=1e-9)
     load = next(c for c in known.budget.contributions if c.name == "load of the meter")
     assert load.size == pytest.approx(0.1 * (250 / 11) * (11 / 10) / 3**0.5, rel=1e-6)
-    assert "10 MΩ on a feed of 1 MΩ" in load.reason
+    assert "10 MΩ load a source resistance of 1 MΩ" in load.reason
 
 
 def test_a_merit_scale_is_read_against_amperes():

@@ -82,7 +82,7 @@ def test_a_term_counts_only_where_it_stands_between():
 
 def test_the_command_line_has_it_too():
     """Leads that are said move every reading of ohms, and are asked for where a line says none."""
-    with pytest.raises(ValueTextError, match="no term of a set-up"):
+    with pytest.raises(ValueTextError, match="not a term of a set-up"):
         read_set_up(["leads long"])
     assert read_set_up(["leads 0.2 ohm U 0.05 ohm", "hum 2 mV"]) == (
         SetUpTerm("leads", 0.2, 0.05),

@@ -1,6 +1,7 @@
 """One understanding with three outcomes: understood whole, doubtful, or asked about; nothing becomes another thing."""
 
 import math
+import re
 from dataclasses import replace
 
 import pytest
@@ -17,6 +18,7 @@ from candor.core.jot.rows import VERBS
 from candor.core.jot.soak_meaning import OnJot
 from candor.core.jot.trace_meaning import NodeReadJot, TubeJot
 from candor.core.parts.part import Part
+from candor.core.quantities.decimal_sign import with_decimal_sign
 from candor.core.reading.kinds import kind_of
 from candor.packs.bundled import bundled_pack, bundled_packs
 from candor.packs.procedure import point_by_name, procedure
@@ -212,3 +214,14 @@ def test_what_a_point_gives_as_an_example_is_read_there_near_the_point(name):
 )
 def test_conditions_as_people_say_them(text, value):
     assert understand(text, JotContext()).value == value
+
+
+@pytest.mark.parametrize("verb", VERBS, ids=lambda verb: verb.name)
+def test_every_example_is_understood_alike_with_a_decimal_comma(verb):
+    """Where the desktop writes commas its examples have them too: what it shows it can read."""
+    context = typed_lines.context_of(verb.name)
+    for line in verb.examples:
+        shown = with_decimal_sign(line, ",")
+        one, other = understand(line, context), understand(shown, context)
+        # What is kept in the words of who typed it has the comma of who typed it.
+        assert re.sub(r"(\d),(\d)", r"\1.\2", str(other)) == str(one), shown

@@ -90,3 +90,26 @@ def test_points_of_the_range_in_hand_are_listed():
     with pytest.raises(ValueTextError, match="Which range"):
         understand("points 30", JotContext())
     assert understand("points out a loose screw", JotContext(POINT)).text == "points out a loose screw"
+
+
+@pytest.mark.parametrize(
+    ("typed", "ends"),
+    (
+        ("Volts 1,5 V 50 div 3%fs", (1.5,)),
+        ("Volts 1,5 5 15 V 50 div 3%fs", (1.5, 5, 15)),
+        ("Volts 3,10,30 V 50 div 3%fs", (3, 10, 30)),
+        ("Volts 3, 10, 30 V 50 div 3%fs", (3, 10, 30)),
+        ("Volts 0,3 1 3 ... 30 V 50 div 3%fs", (0.3, 1, 3, 10, 30)),
+    ),
+)
+def test_a_comma_parts_ends_or_is_a_decimal_comma(typed, ends):
+    jot = understand_range(typed)
+    assert tuple(r.full_scale for r in (jot, *jot.beside)) == pytest.approx(ends)
+
+
+def test_marks_with_decimal_commas_are_those_with_points():
+    line = "current 2 mA marks 0@0 0.2@8 0.5@24 1@52 2@90 5 div between 3%fs"
+    assert understand_range(line.replace(".", ",")) == understand_range(line)
+    assert understand_range(
+        line.replace(" 0.2", ",0.2").replace(" 0.5", ",0.5").replace(" 1@", ",1@").replace(" 2@", ",2@")
+    ) == understand_range(line)

@@ -115,7 +115,7 @@ def test_a_circle_is_named() -> None:
 
 
 def test_too_few_hours_are_said() -> None:
-    with pytest.raises(PlanError, match="b fits nowhere"):
+    with pytest.raises(PlanError, match="b does not fit"):
         plan([Deed("a", "1", 60), Deed("b", "2", 60)], Shop(((0, 100),)), {})
 
 

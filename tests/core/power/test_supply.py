@@ -103,7 +103,7 @@ def test_a_network_without_an_answer_is_refused(text, words):
         ("R1 a 0 sin(0 1 50)", "only a voltage can be a sine"),
         ("D1 a 0 drop=-15", "is not above zero"),
         ("D1 a 0 from=3", "is=, n=, rs=, drop=, perveance="),
-        ("V1 a 0 sin(0 99)", "cannot stand there"),
+        ("V1 a 0 sin(0 99)", "does not belong there"),
     ],
 )
 def test_a_line_that_says_no_element_is_refused(line, words):

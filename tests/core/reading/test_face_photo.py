@@ -117,7 +117,7 @@ def test_what_is_drawn_over_the_photo_runs_through_the_clicks():
             "one after the other",
         ),
         (lambda s: {"marks": s.marks, "even": s.even[:3]}, "3 marks of the even arc are few"),
-        (lambda s: {"marks": s.marks, "corners": s.corners[:3]}, "3 corners are no rectangle"),
+        (lambda s: {"marks": s.marks, "corners": s.corners[:3]}, "3 corners do not make a rectangle"),
         (lambda s: {"marks": s.marks, "corners": s.corners}, "What are the sides"),
         (
             lambda s: {"marks": [*s.marks[:5], (s.marks[5][0], s.marks[5][1] + 400), *s.marks[6:]], "even": s.even},

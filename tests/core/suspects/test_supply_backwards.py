@@ -62,7 +62,7 @@ def test_a_line_of_what_was_measured_is_read_and_what_is_wrong_in_it_said():
         ("C3 12 V", "C1, C2"),
         ("C1 banana", "cannot read"),
         ("line 12 of 120", "of its nominal"),
-        ("C1 0", "no voltage"),
+        ("C1 0", "not a voltage"),
     ):
         with pytest.raises(ValueTextError, match=said):
             read_measured(text, 2)

@@ -100,7 +100,7 @@ def test_no_two_of_a_group_can_be_told_apart_and_no_group_could_be_larger():
         ([("A", "1", 1, 1), ("A", "2", 2, 1), ("B", "1", 1, 1)], "B has 1 of the 2 sections that others have"),
         ([("A", "", math.nan, 1)], "A: nan with u 1 is not a figure"),
         ([("A", "", 1, -1), ("B", "", 1, 1)], "A: 1 with u -1 is not a figure"),
-        ([("A", "", 1, 1)], "1 tube make no set of 2"),
+        ([("A", "", 1, 1)], "1 tube cannot make a set of 2"),
     ],
 )
 def test_what_cannot_be_matched_is_said(measured, words):

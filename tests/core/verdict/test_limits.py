@@ -115,7 +115,7 @@ def test_small_and_large_figures_carry_a_prefix():
         ("a * b", {"a": "V", "b": "A"}, "V", "comes out in W, and V was expected"),
         ("ln(a)", {"a": "V"}, "1", "takes ln of V"),
         ("a ^ b", {"a": "V", "b": "1"}, "V", "power that is not a bare number"),
-        ("a + c", {"a": "V"}, "V", "“c” in “a \\+ c” names nothing"),
+        ("a + c", {"a": "V"}, "V", "“c” in “a \\+ c” is not a name here"),
         ("a +", {"a": "V"}, "V", "cannot be read at column"),
         ("a + 5parsec", {"a": "V"}, "V", "not a unit a formula can use"),
         ("", {}, "V", "cannot be read"),

@@ -187,7 +187,7 @@ def test_the_rise_behind_an_oscilloscope(shown):
     assert found.value == pytest.approx(source, abs=0.6)
     true = next(x for x in np.arange(source * 0.8, source * 1.2, 0.5) if two_pole_rise(x, 350.0) >= displayed)
     assert abs(true - found.value) <= math.sqrt(3) * found.u + 0.5
-    with pytest.raises(CandorError, match="not under the"):
+    with pytest.raises(CandorError, match="not shorter than the"):
         source_rise(350.0, 0.0, 350.0, 0.0)
     assert two_pole_rise(1.0, 1.0) == pytest.approx(3.3579 / RISE_OF_ONE_POLE, abs=1e-3)
 

@@ -64,7 +64,7 @@ def test_every_heading_is_understood(text):
         ("time,v\n" + rows("{},{}", range(9), range(9)) + "\n9", "line 11: 1 values; 2 were expected"),
         ("time,v\n" + rows("{},{}", range(9), range(9)) + "\n9,much", "line 11: “9,much” is not a row of numbers"),
         ("nothing\nof use", "no samples in the first 2 lines"),
-        ("v\n" + "\n".join("1" for _ in range(20)), "no time is to be found"),
+        ("v\n" + "\n".join("1" for _ in range(20)), "no time was found"),
         ("time\n" + "\n".join(str(i) for i in range(20)), "nothing beside it; a channel was expected"),
     ],
 )

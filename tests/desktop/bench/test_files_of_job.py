@@ -52,7 +52,7 @@ def test_forged_limits_close_the_job_in_the_window_and_on_the_command_line(qtbot
     said = "\n".join(window.bench.voice.warnings)
     assert "The pack tarnholm-vm6 is not as it was kept" in said
     assert "nothing is signed" in said
-    with pytest.raises(UnsoundJobError, match="no longer as it was kept"):
+    with pytest.raises(UnsoundJobError, match="changed since it was kept"):
         notebook.write(JOB, NoteWritten(text="x"))
     assert window.bench.open_job("sb40217")  # unsigned: what would be printed of it says so
     window.go_to_stop("release")

@@ -116,7 +116,7 @@ def test_a_backup_is_put_back_beside_and_opens(qtbot, show, demo, tmp_path):
     qtbot.waitUntil(lambda: "Restored to" in window.jot.message.text(), timeout=PATIENCE_MS)
     assert check_notebook(target).faults == ()
     window.notebook.put_back(made, target)
-    qtbot.waitUntil(lambda: "is there already" in window.jot.message.text(), timeout=PATIENCE_MS)
+    qtbot.waitUntil(lambda: "exists already" in window.jot.message.text(), timeout=PATIENCE_MS)
 
 
 def test_without_a_file_the_job_goes_on_with_a_reason(qtbot, show, demo):

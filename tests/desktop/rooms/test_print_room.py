@@ -124,7 +124,7 @@ def test_all_papers_go_into_one_folder_by_one_scheme_of_names(qtbot, signed, tmp
     signed.shelf.job.emit("sb40217")
     with qtbot.waitSignal(panel.work.answered, timeout=60_000):
         panel.save_all(tmp_path)
-    assert "Not made: Label: There is none: no certificate is signed" in signed.jot.message.text()
+    assert "Not made: Label: There is no certificate: none is signed" in signed.jot.message.text()
     assert any(tmp_path.glob("*40217_worksheet_*"))
 
 

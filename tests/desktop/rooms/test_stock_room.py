@@ -35,7 +35,7 @@ def test_stock_goes_in_and_out_as_csv(qtbot, scope, tmp_path):
     assert [(i.count, i.body.price) for i in scope.bench.shop.stock()] == [(2, 0.6), (8, 0)]
     fill(qtbot, room.count, "-3")
     qtbot.keyClick(room.count, Qt.Key.Key_Return)
-    assert "There are 2: 3 cannot be taken" in scope.jot.message.text()
+    assert "There are 2, so 3 cannot be taken" in scope.jot.message.text()
     fill(qtbot, room.count, "12")
     qtbot.mouseClick(room.recount, LEFT)
     assert scope.bench.shop.stock()[0].count == 12

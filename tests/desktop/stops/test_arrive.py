@@ -134,7 +134,7 @@ def test_a_step_that_cannot_be_read_is_kept_in_its_fields(qtbot, page):
     take_off(qtbot, page, "", "4 x M3")
     assert "Write what comes off first" in page.window().jot.message.text()
     take_off(qtbot, page, "lid", "some screws")
-    assert "“some screws” is not so many fasteners" in page.window().jot.message.text()
+    assert "“some screws” does not count fasteners" in page.window().jot.message.text()
     assert (page.map.what.text(), page.map.fasteners.text()) == ("lid", "some screws")
     assert page._in_hand.job.arrive.taken == ()
 
@@ -212,7 +212,7 @@ def test_fasteners_as_people_write_them(text, first):
 def test_fasteners_that_cannot_be():
     assert read_fasteners(" ; ") == ()
     for text, words in (
-        ("a few screws", "is not so many fasteners"),
+        ("a few screws", "does not count fasteners"),
         ("0 x 3 mm", "from 1 to 500"),
         ("4 x pan; x", "“x”"),
     ):

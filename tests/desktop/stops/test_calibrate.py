@@ -5,10 +5,11 @@ from __future__ import annotations
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QLabel
 
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.rules import Outcome, Rule
+from candor.desktop.frame import local_numbers
 from candor.notebook.entries.arrive_entries import FindingNoted
 from candor.notebook.entries.calibrate_entries import AdjustmentMade, AsFoundWaived, ReadingTaken, StandardChosen
 from candor.notebook.entries.parts_entries import PartMeasured
@@ -43,6 +44,19 @@ def test_a_number_typed_into_the_needle_field_is_taken(qtbot, at_75):
     ]
     assert at_75.because.heading.text() == "because"
     assert at_75.because.sentence.text().startswith("Passes: error −1.2 V, U 2.8 V, limit ±4.5 V")
+
+
+def test_where_the_desktop_has_a_decimal_comma_it_is_typed_and_shown_and_the_notebook_keeps_the_figure(
+    qtbot, at_75, monkeypatch
+):
+    monkeypatch.setattr(local_numbers, "_sign", lambda: ",")
+    qtbot.keyClick(at_75.calibrate.dial, Qt.Key.Key_C)
+    at_75.calibrate.readout.needle.setFocus()
+    qtbot.keyClicks(at_75.calibrate.readout.needle, "73,8")
+    qtbot.keyClick(at_75.calibrate.readout.needle, Qt.Key.Key_Return)
+    assert on_disk(at_75)[0].indicated == 73.8
+    assert QLabel.text(at_75.because.sentence).replace("\u00a0", " ").startswith("Passes: error −1,2 V, U 2,8 V")
+    assert at_75.because.sentence.text().startswith("Passes: error −1.2 V, U 2.8 V")
 
 
 def test_arrows_move_the_needle_by_ticks_and_space_takes_it(qtbot, at_75):

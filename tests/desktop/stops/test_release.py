@@ -128,7 +128,7 @@ def test_a_job_travels_out_of_one_window_and_into_another(qtbot, show, demo, not
     assert "a travelling job was expected" in other.jot.message.text()
     with qtbot.waitSignal(other.new_job.takenIn, timeout=20_000):
         other.new_job.take_in(path)
-    assert "Taken in:" in other.jot.message.text()
+    assert "Imported:" in other.jot.message.text()
     assert other.bench.in_hand.job.serial == "40188"
     assert "bench-meter-a" in {s.body.key for s in other.bench.shop.standards.values()}
 

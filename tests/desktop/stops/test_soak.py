@@ -26,7 +26,7 @@ def window(show, notebook, pack):
 
 def test_switched_on_read_and_ready(qtbot, window, clock):
     page = window.soak.now
-    assert "Candor does not know that it is on" in page.clock.text()
+    assert "Candor does not know that the instrument is on" in page.clock.text()
     qtbot.mouseClick(page.on, LEFT)
     assert not page.on.isEnabled()
     for k in range(24):

@@ -121,7 +121,7 @@ def test_a_job_without_a_type_or_without_anything_is_said(notebook):
     with pytest.raises(CandorError, match="no job “x”"):
         grown_of_job(notebook, "x")
     notebook.write("n", JobOpened(maker="Corvane", type="", serial="1"))
-    with pytest.raises(CandorError, match="named by the instrument's type"):
+    with pytest.raises(CandorError, match="named after the instrument's type"):
         grown_of_job(notebook, "n")
     notebook.write("m", JobOpened(maker="", type="📻", serial="1"))
     bare = grown_of_job(notebook, "m")

@@ -169,7 +169,7 @@ SAMPLES = {
     AdjustmentMade(step="s", trim="gain", indicated=1.5, reference=1.5): "trimmed gain, left at 1.5",
     FrequencySaid(function="ac-volts", hertz=60): "ac-volts is read at 60 Hz",
     StandardNamed(readings=(KEY,), standard=KEY): "standard named afterwards, entry 5, for 1 readings",
-    AsFoundWaived(): "gone on without as found",
+    AsFoundWaived(): "went on without as-found readings",
     ArrivedDead(reason="no light"): "as found: inoperative, because no light",
     WaveformKept(reading=KEY, file="ab.csv", name="edge.csv", channel="CH1", figure="rise"):
         "samples of the reading of entry 5: edge.csv, CH1, rise",
@@ -211,7 +211,7 @@ SAMPLES = {
     BarOverridden(bar="sample", reason="C3 is out"): "power although the sample of electrolytics is bad: C3 is out",
     ReplacementChosen(ref="R1", arrangement="47 kΩ", lines=(NEED,)): "goes in for R1: 47 kΩ",
     SourceApplied(link="TCPIP::10.0.0.7", value=75, point="p"): "source TCPIP::10.0.0.7 set to 75 V",
-    SourceReleased(link="TCPIP::10.0.0.7", how="read back"): "source TCPIP::10.0.0.7 at zero: it said so",
+    SourceReleased(link="TCPIP::10.0.0.7", how="read back"): "source TCPIP::10.0.0.7 at zero, confirmed by itself",
     RunStarted(ref="C1", mode="reform", target_volts=280, dwell_s=300, limit=5e-4, most_s=7200, tester="simulated"):
         "reforming run on C1 begun, to 280 V, on the tester simulated",
     RunEnded(run=KEY, ref="C1", why="over", leakage=3e-4, volts=278, dwell_s=113.01359999, measured_volts=3.1, safe=True,
@@ -220,7 +220,7 @@ SAMPLES = {
     StockCounted(key="k", what="resistor", value=47e3, count=3): "stock: 3 x 47 kΩ",
     StockMoved(key="k", by=-2, reason="used"): "stock: -2 of k, used",
     OrderPlaced(number="7", lines=(OrderLine(job="j", ref="R1", text="47 kΩ", count=1),)): "order 7: 1 pieces, 1 lines",
-    OrderArrived(order=KEY, lines=(0,)): "arrived, of the order in entry 5: 1 lines",
+    OrderArrived(order=KEY, lines=(0,)): "delivered, for the order in entry 5: 1 lines",
     Spent(minutes=45, text="cleaning"): "spent: 45 min, cleaning",
     PriceAgreed(agreed=60, an_hour=40): "price agreed 60.00, 40.00 an hour",
     RailSaid(name="b1", volts=285, rated_volts=450): "rail b1: 285 V by the drawing, its capacitor 450 V",
@@ -270,7 +270,7 @@ SAMPLES = {
     Worsened(text="the sweep"): "stopped working: the sweep",
     MeterProved(on="the outlet"): "meter proved on the outlet",
     MetersOn(names=("b1", "watts"), links=("a", "b"), simulated=True): "meters on b1, watts, simulated",
-    MetersOff(of=KEY, readings=120): "meters off, those of entry 5: 120 readings",
+    MetersOff(of=KEY, readings=120): "the meters of entry 5 off, after 120 readings",
     BleederSaid(rail="b1", ohms=220e3, farad=40e-6): "bleeder of b1: 220 kΩ on 40 µF",
     CautionUnderstood(text="It bursts."): "understood: It bursts.",
 }  # fmt: skip

@@ -114,7 +114,7 @@ def test_what_is_here_already_is_recognised_and_what_came_since_follows(there, s
     here.write(JOB, NoteWritten(text="another hand"))
     back.write_bytes(travelling(here, JOB))
     before = len(folded(home).entries)
-    with pytest.raises(TravelError, match="here and there since"):
+    with pytest.raises(TravelError, match="does not merge two records"):
         take_in(home, read_travelling(back))
     assert len(folded(home).entries) == before
     home.close()
@@ -198,8 +198,8 @@ def lines(make):
     [
         (said(version=2), "newer Candor"),
         (said(format="another"), "not a travelling job"),
-        (said(job=""), "not a name of a job"),
-        (said(job="../x"), "not a name of a job"),
+        (said(job=""), "cannot be the name of a job"),
+        (said(job="../x"), "cannot be the name of a job"),
         (lambda n, c: None if n == SAYS else c, "not a travelling job"),
         (
             lines(lambda rows: [*rows[:-1], {**rows[-1], "body": '{"kind": "note", "text": "mine"}'}]),
@@ -217,7 +217,7 @@ def lines(make):
         (lines(lambda rows: [*rows, grown(rows[-1], "[" * 5000 + "]" * 5000)]), "no entry was read"),
         (
             lines(lambda rows: [*rows, grown(rows[-1], '{"kind": "note", "text": 4}', "note")]),
-            "not as a “note” is written",
+            "not a valid “note” entry",
         ),
     ],
 )
@@ -286,7 +286,7 @@ def test_a_zip_that_changes_while_it_is_taken_in_is_refused(sent, here, tmp_path
     found = read_travelling(path)
     name = next(f"{folder}/{own}" for folder, own in found.files)
     made_anew(sent, path, lambda n, c: c + b" " if n == name else c)
-    with pytest.raises(TravelError, match="no longer what was looked at"):
+    with pytest.raises(TravelError, match="has changed since you looked at it"):
         take_in(here, found)
     assert here.store.of_job(JOB) == []
     assert not any(p.is_file() for p in here.certificate_folder.glob("*"))

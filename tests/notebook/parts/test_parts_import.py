@@ -57,7 +57,10 @@ def test_a_table_in_latin_1_with_semicolons_and_decimal_commas():
         (b"R1 a 0 1e999\n", "Line 1"),
         (b"part,value\nR1,4k7 1..5%\n", "line 2: “1..5”: “.5” is not part of a number"),
         (b"part,value\nC1," + b"7" * 200_000 + b"\n", "line 2: it cannot be read (field larger"),
-        (b"part,value\nC1,0,047u\n", "line 2: 3 cells, expected 2: “047u” has no column. Is a comma of a number"),
+        (
+            b"part,value\nC1,0,047u\n",
+            "line 2: 3 cells, expected 2: “047u” has no column. Is one of the commas a decimal comma",
+        ),
         (b"part,value,value\nC1,1u,2u\n", "line 1: the column “value” is named twice"),
         (b"part,value\nC1,500\n", "line 2: “500” is 500 pF, or the code for 50 pF? Write 500p or 50p."),
         (b"", "There is no element"),

@@ -99,8 +99,8 @@ def test_a_can_is_replaced_as_a_can(scope, ordered):
 @pytest.mark.parametrize(
     ("bodies", "state", "words"),
     [
-        ((), "to measure", "Before any mains: value and ESR of C17 and C41 c"),
-        (sections(), "good", "may see power"),
+        ((), "to measure", "Before any mains: measure value and ESR of C17 and C41 c"),
+        (sections(), "good", "may be powered"),
         (sections(value=90e-6), "bad", "No power: the sample is bad (C17)"),
         (sections(esr=0.3, hertz=1e5), "to measure", "ESR or D of C17 near 120 Hz"),
         (sections(esr=0.3, hertz=0), "to measure", "or leakage at working volts"),
@@ -109,7 +109,7 @@ def test_a_can_is_replaced_as_a_can(scope, ordered):
             "to measure",
             "ESR or D of C17 near 120 Hz",
         ),  # at most: may acquit, never condemn
-        (sections(esr=6, hertz=20), "good", "may see power"),
+        (sections(esr=6, hertz=20), "good", "may be powered"),
         (sections(esr=900, hertz=1e5), "bad", "No power: the sample is bad (C17)"),
         (sections(esr=900), "bad", "Measure every electrolytic first: C41 a"),
         ((*sections(value=90e-6), PartDecided(ref="C17", action="keep", reason="a doubler")), "good", ""),

@@ -103,7 +103,7 @@ def test_settling_and_deviations_on_the_command_line(tmp_path):
     found = json.loads(run("allan", record, "--json").output)
     assert found["every"] == 50
     assert set(found) >= {"simple", "overlapping", "modified", "hadamard", "average"}
-    assert "averaging longer is of no use" in run("allan", record).output
+    assert "averaging longer does not help" in run("allan", record).output
     phase = "seconds,phase\n" + "\n".join(f"{a},{a * 1e-8:.6e}" for a in range(0, 1000, 10))
     assert allan_told(phase.encode())["offset"] == pytest.approx(1e-8, rel=1e-4)
 

@@ -44,7 +44,7 @@ def soak(notebook, clock, pack):
 
 
 def test_the_on_clock(soak):
-    assert soak.view().on_words == "Candor does not know that it is on. Enter “on”."
+    assert soak.view().on_words == "Candor does not know that the instrument is on. Enter “on”."
     soak.write(SwitchedOn(attended=False), minutes=70)
     assert soak.on_s == 4200
     assert "On for 1 h 10 min, since " in soak.view().on_words
@@ -101,7 +101,7 @@ def test_the_room_and_the_line_stand_beside_what_settles(soak):
     assert not any("since it is on" in line for line in soak.view().beside)
     for which, value in (("celsius", 21.5), ("celsius", 23.1), ("line_volts", 118.2)):
         soak.write(ConditionNoted(which=which, value=value), minutes=5)
-    assert "Room 21.5 to 23.1 °C, line 118.2 V since it is on." in soak.view().beside
+    assert "Room 21.5 to 23.1 °C, line 118.2 V since it was switched on." in soak.view().beside
 
 
 def test_a_warm_up_counts_from_when_it_was_switched_on(soak):
@@ -127,7 +127,7 @@ def test_a_pack_without_a_limit_of_that_unit_says_so(notebook, clock):
 def test_a_logger_counts_from_when_it_was_switched_on(soak):
     table = "seconds,value\n" + "\n".join(f"{60 * k},{75 + 2 * math.exp(-k / 20):.5f} V" for k in range(3000))
     readings, words = soak_readings(table.encode(), "DC volts")
-    assert (len(readings), words) == (1000, "One in 3 of 3000 was taken: the fit asks for no more.")
+    assert (len(readings), words) == (1000, "One in 3 of 3000 was used; the fit needs no more.")
     soak.write(SwitchedOn(), minutes=1)
     for body in readings[:100]:
         soak.write(body)

@@ -114,7 +114,7 @@ def test_a_file_of_standards_reads_back_as_it_is_typed():
         ("name: m\nV d.c.\n1 kHz to 40 Hz, to 3 V: 1 %", "goes backwards"),
         ("name: m\nis: oracle\nto 3 V: 1 %", "“oracle” is not a kind of standard"),
         ("chain: c\n= V / R in A\nV: nobody", "“nobody” is not a standard of this shop"),
-        ("chain: c\nV over R", "What the chain is made of cannot be read"),
+        ("chain: c\nV over R", "cannot read what the chain is made of"),
         ("chain: c\n= a in V", "no link is named"),
         ("name: m\nto 3 V: 1 %\n\nchain: c\n= a * b in A\na: m\nb: m = 2 V", "comes out in V\\^2"),
     ],

@@ -33,7 +33,7 @@ def test_certificate_lines_read_back():
         ("about 1 %", "“about” does not begin with a number"),
         ("to 10 V: 0.1 %\n\nto X: 1 %", "Line 3: “X” does not begin with a number"),
         ("to 10 V: some", "Line 1: “some”"),
-        ("to 10 V: 0.1 %\nat 10 V: U 1m", "give lines of one kind"),
+        ("to 10 V: 0.1 %\nat 10 V: U 1m", "Give lines of one kind"),
         ("to 0 V: 0.1 %", "Line 1: “to 0 V”: a range ends above zero"),
     ],
 )

@@ -31,7 +31,7 @@ def test_a_backup_that_is_restored_is_the_notebook_with_all_its_files(demo, tmp_
     assert restore(made.backup.path, target) == len(rows)
     assert (check_notebook(target).faults, look_at(target).rows) == ((), rows)
     assert check_notebook(target).files == made.files > 3
-    with pytest.raises(BackupError, match="is there already, and nothing is written over"):
+    with pytest.raises(BackupError, match="exists already, and Candor overwrites nothing"):
         restore(made.backup.path, target)
 
 

@@ -112,7 +112,7 @@ def test_a_check_changes_nothing_of_an_empty_an_old_or_a_half_written_notebook(t
     (tmp_path / "empty photos").mkdir()
     fault = check_notebook(empty).faults[0]
     assert (fault.kind, fault.what, empty.stat().st_size) == ("empty", "photos", 0)
-    with pytest.raises(DamagedNotebookError, match="it is empty, though its photos lie beside it"):
+    with pytest.raises(DamagedNotebookError, match="it is empty, although its photos are beside it"):
         Notebook(empty, "x")
     assert empty.stat().st_size == 0
     for kept in sorted(OLD.glob("notebook-*.candor.gz")):
@@ -193,7 +193,7 @@ def test_words_are_88_bits_there_and_back():
     ("typed", "said"),
     [
         ("zoo zoo", "2 words were given. Expected: the eight words"),
-        ("zoo zoo zoo zebr zoo zoo zoo zooo", "Word 8, “zooo”, is not one of the list. Like it: zoo"),
+        ("zoo zoo zoo zebr zoo zoo zoo zooo", "Word 8, “zooo”, is not one of the list. Words like it: zoo"),
         ("aban aban aban aban aban aban aban ab", "Word 8, “ab”"),
     ],
 )

@@ -169,7 +169,7 @@ def test_a_swap_is_a_change_and_a_bad_tube_goes_nowhere(notebook, pack):
     changes = [e.body.text for e in notebook.entries_of("j") if isinstance(e.body, ChangeMade)]
     assert changes == ["V3: tube A1 (SP-1) in", "v3: tube A1 out, tube A2 (SP-1) in"]
     for key, socket, words in (
-        ("A3", "V4", "failed shorts"), ("A2", "V4", "take it out there first"), ("A2", "V3", "sits in V3 already"),
+        ("A3", "V4", "failed on shorts"), ("A2", "V4", "take it out there first"), ("A2", "V3", "sits in V3 already"),
         ("A9", "V4", "not on hand"), ("A1", " ", "Which socket"),
     ):  # fmt: skip
         with pytest.raises(CandorError, match=words):

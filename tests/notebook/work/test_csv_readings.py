@@ -58,8 +58,11 @@ def test_other_hands_at_csv(pack, content):
         ("dc+/150/75,72.6 mA,75", "line 3: “72.6 mA” is a current"),
         ("dc+/150/75,72.6,-75", "line 3: −75 V is negative"),
         ("dc+/150/75,72.6", "line 3: Nothing was entered"),
-        ("dc+/150/75,72,6,75,012", "line 3: 5 cells, expected 3: “75” has no column. Is a comma"),
-        ("dc+/150/75,7.26,75", "line 3: The reading is 7.26 V at a point of 75 V; has a comma or a prefix slipped?"),
+        ("dc+/150/75,72,6,75,012", "line 3: 5 cells, expected 3: “75” has no column. Is one of the commas"),
+        (
+            "dc+/150/75,7.26,75",
+            "line 3: The reading is 7.26 V at a point of 75 V; has a decimal point or a prefix slipped?",
+        ),
         ("dc+/150/75,72.6,7.5", "line 3: The reference is 7.5 V at a point of 75 V"),
     ],
 )
@@ -73,7 +76,9 @@ def test_one_bad_line_and_nothing_is_taken_in(pack, line, words):
 def test_a_slip_of_a_thousand_is_refused_by_its_line(pack):
     """In a tab file the comma is the decimal point: 1,498 at 1500 V is not a reading but a thousand written with a comma."""
     found = preview("point\treading\treference\ndc+/1500/1500\t1,498\t1500.2\n", pack)
-    assert found.faults == ("line 2: The reading is 1.498 V at a point of 1.5 kV; has a comma or a prefix slipped?",)
+    assert found.faults == (
+        "line 2: The reading is 1.498 V at a point of 1.5 kV; has a decimal point or a prefix slipped?",
+    )
     assert preview("point,reading,reading,reference\n", pack).fault.startswith(
         "line 1: the column “reading” is named twice"
     )
@@ -161,7 +166,7 @@ def test_a_table_by_range_makes_its_points_as_the_bench_does(own):
         ("150 V,10,10", "names several ranges; a column function tells them apart"),
         ("30 V,40,40", "off the scale"),
         ("30 V,0,0.001", "only where zero stands"),
-        ("30 V,10,1", "has a comma or a prefix slipped"),
+        ("30 V,10,1", "has a decimal point or a prefix slipped"),
     ],
 )
 def test_a_line_that_fits_no_range_is_said_with_its_number(own, line, sentence):

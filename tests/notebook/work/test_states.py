@@ -113,7 +113,7 @@ def test_parts_changed_before_the_first_reading_make_it_after_repair(work):
         ("replaced R16", {"part": "R16"}, {PLUS}),
         ("disturbed R17", {"touches": "R17"}, {MINUS}),
         ("replaced C2", {"part": "C2"}, set()),  # no point says that it uses the supply's can
-        ("cleaned and reseated the range switch", {}, {PLUS, MINUS}),  # names nothing: everything
+        ("cleaned and reseated the range switch", {}, {PLUS, MINUS}),  # is not a name here: everything
         ("disturbed the harness", {}, {PLUS, MINUS}),
     ],
 )
@@ -278,7 +278,7 @@ def test_a_trim_that_another_was_turned_after_is_to_be_set_again(work):
     work.notebook.write("job1", AdjustmentMade(step="t", trim="+CAL", stood="3 o'clock", turns=-0.25))
     said = trims_to_repeat(work.job, pack)
     assert [words for words, _ in said] == [
-        "+CAL was turned after AC CAL was set, which hangs on it: set AC CAL again."
+        "+CAL was turned after AC CAL was set, and AC CAL depends on it: set AC CAL again."
     ]
     assert work.job.calibrate.adjustments[-1].body.moved_words == " (stood 3 o'clock, turned 0.25 anticlockwise)"
     work.trim("AC CAL")

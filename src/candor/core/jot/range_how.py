@@ -104,7 +104,7 @@ def take_how(left: Left) -> HowSaid:
     terms |= _kind(left)
     for key, pattern in (("marks", _MARKS), ("steps", _STEPS)):
         if match := left.take(pattern, _HERE):
-            lists[key] = re.split(r"[\s,;]+", re.sub(r"\s(?=[kKMmuµnpG](?:[\s,;]|$))", "", match["list"].strip()))
+            lists[key] = _items(re.sub(r"\s(?=[kKMmuµnpG](?:[\s,;]|$))", "", match["list"].strip()))
             unit = (match["unit"] or "").strip()
             left.text = left.text.replace(
                 _HERE, "" if _is_unit(unit) else f" {unit} "
@@ -165,6 +165,14 @@ def take_how(left: Left) -> HowSaid:
     elif "places_u" in terms:
         raise ValueTextError(worded("jot.which_marks_are_placed_so_write"), value=left.line)
     return HowSaid(terms, lists, end=end, last=last, begins=begins, knee=knee, name=name)
+
+
+def _items(words: str) -> list[str]:
+    """Part a list. Where blanks part it, one comma between two digits is a decimal comma."""
+    if " " not in words:
+        return re.split(r"[,;]+", words)
+    found = re.split(r",?\s+|;\s*", words)
+    return [item for one in found for item in (one.split(",") if one.count(",") > 1 + one.count("@") else [one])]
 
 
 def _of_ohms(left: Left) -> re.Match[str] | None:

@@ -45,7 +45,7 @@ _UNIT_WORD = re.compile(
     re.I,
 )
 _SERIES = re.compile(
-    rf"(?<![\w.@+-])(?P<list>{_NUMBER}(?:[\s,;]+(?:\.{{3}}|…)?[\s,;]*{_NUMBER}){{2,}}|{_NUMBER}(?:\s*,\s*{_NUMBER})+)"
+    rf"(?<![\w.@×+-])(?P<list>{_NUMBER}(?:[\s,;]+(?:\.{{3}}|…)?[\s,;]*{_NUMBER}){{2,}}|{_NUMBER}(?:\s*,\s+{_NUMBER})+)"
     r"\s*(?P<unit>[^\W\d_]+|Ω)(?=\s|,|$)"
 )
 _LISTS = re.compile(r"\b(?:marks?|steps?|look)\b", re.I)  # whose numbers are no ends of ranges
@@ -94,7 +94,9 @@ def series(words: str) -> tuple[float, ...]:
         Where it does not rise, or does not go on to its last number.
     """
     head, dots, tail = words.replace("…", "...").partition("...")
-    read = [parse_number(word, "the end of a range") for word in re.findall(_NUMBER, head)]
+    # Where nothing else parts them, commas do; else a comma between digits is a decimal comma.
+    parted = r"\d[\d.]*" if head.count(",") > 1 and " " not in head.strip() else _NUMBER
+    read = [parse_number(word, "the end of a range") for word in re.findall(parted, head)]
     if dots:
         last = parse_number(re.search(_NUMBER, tail)[0], "the end of a range") if re.search(_NUMBER, tail) else 0.0  # type: ignore[index]
         ratios = [after / before for before, after in itertools.pairwise(read) if before]

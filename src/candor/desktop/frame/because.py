@@ -16,6 +16,7 @@ from candor.core.uncertainty.simulate import Simulation, simulate
 from candor.core.verdict.rules import Rule
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.frame.explained import Explained
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.place_crop import PlaceCrop
 from candor.desktop.frame.theme import Theme, label, repolish
 from candor.desktop.widgets.controls import Column, button, line
@@ -76,8 +77,8 @@ class Bars(QWidget):
             painter.setPen(theme.colour("ink"))
             cut = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(start) - theme.px(8))
             box = QRectF(0, index * step, self.width(), step)
-            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, cut)
-            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, words)
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, local(cut))
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, local(words))
             wide = max(room * size / largest, 1.5) if largest > 0 else 1.5
             painter.fillRect(QRectF(QPointF(start, middle - theme.px(3)), QPointF(start + wide, middle + theme.px(4))),
                              theme.colour("petrol"))  # fmt: skip

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 from shiboken6 import isValid
 
 from candor.core.errors import CandorError
@@ -15,7 +15,8 @@ from candor.core.jot import Jot, JotContext, NoteJot, understand
 from candor.core.jot.line import examples_at, words_to_complete
 from candor.core.reading.kinds import kind_of
 from candor.core.severity import Severity
-from candor.desktop.frame.theme import TINTS, Theme, label, plain_tip, repolish, retint
+from candor.desktop.frame.local_numbers import in_field
+from candor.desktop.frame.theme import TINTS, Theme, Words, label, plain_tip, repolish, retint
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import Flow
 
@@ -193,10 +194,10 @@ class JotBar(QWidget):
         self._stop = stop
         point = self._context.point
         if point is not None and not kind_of(point).has_friction:
-            self.edit.setPlaceholderText(f"{kind_of(point).example(point)}   found …   did …")
+            self.edit.setPlaceholderText(in_field(f"{kind_of(point).example(point)}   found …   did …"))
             return
         lines = examples_at(stop) if stop not in ("", "calibrate") else READING_EXAMPLES
-        self.edit.setPlaceholderText("   ".join(sorted(lines, key=len)[:SHOWN]))
+        self.edit.setPlaceholderText(in_field("   ".join(sorted(lines, key=len)[:SHOWN])))
 
     def set_context(self, context: JotContext) -> None:
         """Say what is in hand."""
@@ -290,7 +291,7 @@ class JotBar(QWidget):
                 widget.deleteLater()
 
     def _chip(self, texts: Iterable[str]) -> None:
-        made = [QLabel(text) for text in texts]
+        made = [Words(text) for text in texts]
         wide = sum(self._theme.width_of(chip.text(), "note") + self._theme.px(24) for chip in made)
         above = wide > CHIPS_BESIDE * self.width()
         self.chips = self._above if above else self._beside

@@ -15,6 +15,7 @@ from candor.core.jot.rows import VERBS
 from candor.core.jot.rows.stay_rows import STAY
 from candor.core.jot.verb import Verb, by_first_word
 from candor.core.jot.verb_fields import LineField, fields_of, has_fields, line_of, texts_of
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label, repolish
 from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
@@ -53,7 +54,7 @@ class Cell(QWidget):
 
     def _typed(self, known: tuple[str, ...]) -> Field:
         made = Field()
-        made.setPlaceholderText(self.field.example)
+        made.setPlaceholderText(in_field(self.field.example))
         if known:
             completer = QCompleter(list(known), made)
             completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)

@@ -16,6 +16,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live_in_hand import Live
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shelf_in_hand import Shelf
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme, plain_tip
 from candor.desktop.widgets.caution import Caution, CautionLine
 from candor.desktop.widgets.controls import button
@@ -77,7 +78,9 @@ class Station(QAbstractButton):
         painter.setFont(theme.font("text", bold=self._current))
         painter.setPen(theme.colour("ink" if self._current or SHAPES[self._state.standing] != "ring" else "soft"))
         metrics = painter.fontMetrics()
-        painter.drawText(QPointF(middle - metrics.horizontalAdvance(self.text()) / 2, theme.px(40)), self.text())
+        painter.drawText(
+            QPointF(middle - metrics.horizontalAdvance(self.text()) / 2, theme.px(40)), local(self.text())
+        )
         if self.hasFocus():
             painter.setPen(QPen(theme.colour("petrol"), 1.5))
             half = metrics.horizontalAdvance(self.text()) / 2
@@ -86,7 +89,7 @@ class Station(QAbstractButton):
             painter.setFont(theme.font("note"))
             painter.setPen(theme.colour("brick" if SHAPES[self._state.standing] == "barred" else "soft"))
             width = painter.fontMetrics().horizontalAdvance(self._state.count)
-            painter.drawText(QPointF(middle - width / 2, theme.px(56)), self._state.count)
+            painter.drawText(QPointF(middle - width / 2, theme.px(56)), local(self._state.count))
 
 
 class Line(QWidget):

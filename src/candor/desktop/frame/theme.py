@@ -12,9 +12,9 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication, QLabel, QSizePolicy, QToolTip, QWidget
 
-from candor.core.quantities.show import unparted
 from candor.core.severity import Severity
 from candor.core.verdict.rules import Outcome
+from candor.desktop.frame.local_numbers import local
 
 
 @dataclass(frozen=True)
@@ -249,15 +249,15 @@ TINTS = {Severity.NOTE: "", Severity.DONE: "petrol", Severity.ASK: "brass", Seve
 
 
 class Words(QLabel):
-    """A label whose lines never end between a number and its unit; `text` is what was said."""
+    """A label with numbers as this country writes them, whose lines never end between one and its unit; `text` is what was said."""
 
     def __init__(self, text: str = "") -> None:
-        super().__init__(unparted(text))
+        super().__init__(local(text))
         self._said = text
 
     def setText(self, text: str) -> None:
         self._said = text
-        super().setText(unparted(text))
+        super().setText(local(text))
 
     def text(self) -> str:
         return self._said
@@ -280,6 +280,7 @@ def label(text: str = "", role: str = "text", bold: bool = False, tint: str = ""
 
 def plain_tip(text: str) -> str:
     """Return a tooltip that shows a text as it stands: one that looks like markup would be taken for it."""
+    text = local(text)
     return f"<p style='white-space: pre-wrap'>{html.escape(text)}</p>" if "<" in text else text
 
 

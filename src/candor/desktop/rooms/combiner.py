@@ -16,6 +16,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
@@ -78,7 +79,7 @@ class Combiner(QWidget):
         grid.setVerticalSpacing(theme.px(2))
         for index, (key, title, hint) in enumerate(FIELDS):
             edit = Field()
-            edit.setPlaceholderText(hint)
+            edit.setPlaceholderText(in_field(hint))
             edit.setAccessibleName(title)
             edit.returnPressed.connect(self.ask)
             self.fields[key] = edit

@@ -16,6 +16,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.file_names import folder_name, open_name, save_name
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.rooms.notebook_panels import OtherNotebooks, TroublePanel
@@ -261,5 +262,5 @@ class NotebookPage(Page):
 def _field(name: str, hint: str) -> QLineEdit:
     made = QLineEdit()
     made.setAccessibleName(name)
-    made.setPlaceholderText(hint)
+    made.setPlaceholderText(in_field(hint))
     return made

@@ -15,6 +15,7 @@ from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import Column, button
@@ -74,7 +75,7 @@ class LookPage(Page):
             column.addWidget(label(title, "soft"))
             column.addWidget(self.fields[field])
             self.fields[field].setAccessibleName(title.capitalize())
-            self.fields[field].setPlaceholderText(hint)
+            self.fields[field].setPlaceholderText(in_field(hint))
             self.fields[field].editingFinished.connect(lambda of=field: self._write_shop(of))
         column.addStretch()
         theme.changed.connect(self.enter)

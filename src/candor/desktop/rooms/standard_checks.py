@@ -15,6 +15,7 @@ from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.local_numbers import in_field, local
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.worker import Work
@@ -58,7 +59,7 @@ class CheckChart(QWidget):
             painter.setPen(QPen(theme.colour("rule"), 1, Qt.PenStyle.SolidLine if number else Qt.PenStyle.DotLine))
             painter.drawLine(QPointF(left, y(number)), QPointF(right, y(number)))
             painter.setPen(theme.colour("soft"))
-            painter.drawText(QPointF(0, y(number) + theme.px(4)), words)
+            painter.drawText(QPointF(0, y(number) + theme.px(4)), local(words))
         step = (right - left) / max(len(self._checks), 1)
         for index, check in enumerate(self._checks):
             spot = QPointF(left + step * (index + 0.5), y(check.number))
@@ -72,7 +73,7 @@ class CheckChart(QWidget):
         if self._checks:
             painter.setPen(theme.colour("soft"))
             painter.drawText(
-                QPointF(right + theme.px(6), middle + theme.px(4)), f"{self._checks[-1].entry.at:%d %b %y}"
+                QPointF(right + theme.px(6), middle + theme.px(4)), local(f"{self._checks[-1].entry.at:%d %b %y}")
             )
 
 
@@ -104,7 +105,7 @@ class StandardChecks(QWidget):
             (self.reference, "What the other shows", "the other shows, 10.0001 V"),
         ):
             edit.setAccessibleName(name)
-            edit.setPlaceholderText(hint)
+            edit.setPlaceholderText(in_field(hint))
         self.check = button("Note the check", "Both of one thing, one after the other")
         self.reason = QLineEdit()
         self.reason.setAccessibleName("Why it is out of service")

@@ -11,6 +11,7 @@ from candor.core.errors import CandorError
 from candor.core.reference.reach import reach
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.chart_menu import ChartMenu
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.edit_table import EditTable
@@ -163,7 +164,7 @@ class StandardLines(QWidget):
             widget.setVisible(not self._is_chain)
         self.source.setVisible(not text)
         self.hint.setText(CHAIN_HINT if self._is_chain else TEXT_HINT if text else TABLE_HINT)
-        self.text.setPlaceholderText(PLACEHOLDERS[self._is_chain])
+        self.text.setPlaceholderText(in_field(PLACEHOLDERS[self._is_chain]))
         if text:
             self.say("")
         else:

@@ -16,6 +16,7 @@ from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.standard_checks import StandardChecks
@@ -116,7 +117,7 @@ class StandardsPage(Page):
         for key, title, hint, width in FIELDS:
             edit = self.role if key == "role" else QLineEdit()
             if isinstance(edit, QLineEdit):
-                edit.setPlaceholderText(hint)
+                edit.setPlaceholderText(in_field(hint))
                 edit.setAccessibleName(title)
                 self.fields[key] = edit
             cells.append(self._cell(title, edit, width))

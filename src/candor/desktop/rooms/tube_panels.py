@@ -14,6 +14,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
@@ -68,7 +69,7 @@ class TubePanel(QWidget):
     def _field(self, name: str, example: str) -> Field:
         made = Field()
         made.setAccessibleName(name)
-        made.setPlaceholderText(example)
+        made.setPlaceholderText(in_field(example))
         return made
 
 
@@ -83,7 +84,7 @@ class KnownPanel(TubePanel):
         self.points = QPlainTextEdit()
         self.points.setAccessibleName("Grid volts and plate currents")
         shape = "grid volts and plate current, a pair a line, plate volts held:\n-3.25  6.10 mA\n-2.75  7.21 mA"
-        self.points.setPlaceholderText(shape)
+        self.points.setPlaceholderText(in_field(shape))
         self.points.setFixedHeight(theme.px(72))
         self.volts = self._field("u of a grid voltage", "u of a voltage: 2 mV")
         self.amperes = self._field("u of a plate current", "u of a current: 10 uA")

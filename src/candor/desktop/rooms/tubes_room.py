@@ -17,6 +17,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.file_names import open_name, save_name
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.from_file import Preview
@@ -82,7 +83,7 @@ class TubesPage(Page):
         self.list = LongList(theme, "Tubes")
         self.list.deeds = ()  # what is written of a tube is said in the panel below
         self.new = Field()
-        self.new.setPlaceholderText(f"a new tube: {TUBE_LINE}")
+        self.new.setPlaceholderText(in_field(f"a new tube: {TUBE_LINE}"))
         self.new.setAccessibleName("A new tube")
         self.record = button("Record it", "Record the tube that is written, or write it anew")
         self.take_in = button("From a file …", "Tubes and their tests as CSV")

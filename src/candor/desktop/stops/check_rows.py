@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.severity import Severity
 from candor.desktop.bench.voice import Voice
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.field import Field
@@ -71,7 +72,7 @@ class CheckList(QWidget, Generic[C]):
         self.list = RowList(theme, title, wrap=True)
         self.ask = label("", "text")
         self.text = Field()
-        self.text.setPlaceholderText(hint)
+        self.text.setPlaceholderText(in_field(hint))
         self.text.setAccessibleName("What was seen or measured")
         self.outcomes = {key: button(words, tip_, key_) for key, words, tip_, key_ in OUTCOMES}
         self._asked = ("", "")

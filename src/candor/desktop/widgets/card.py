@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen
 from PySide6.QtWidgets import QWidget
 
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 
 
@@ -39,9 +40,9 @@ def draw_caption(painter: QPainter, widget: QWidget, theme: Theme, large: bool, 
     inner = band.adjusted(theme.px(14), 0, -theme.px(14), 0)
     metrics = painter.fontMetrics()
     shown = metrics.elidedText(words, Qt.TextElideMode.ElideRight, int(inner.width()))
-    painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, shown)
+    painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, local(shown))
     if widget.isEnabled() and metrics.horizontalAdvance(words + keys) + theme.px(20) < inner.width():
-        painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, keys)
+        painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, local(keys))
 
 
 def draw_note(painter: QPainter, theme: Theme, place: QPointF, words: str, inside: QRectF) -> None:
@@ -57,4 +58,4 @@ def draw_note(painter: QPainter, theme: Theme, place: QPointF, words: str, insid
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawRect(box)
     painter.setPen(theme.colour("ink"))
-    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, local(words))

@@ -9,6 +9,7 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.card import begin_card, caption_height, draw_note
 
@@ -160,7 +161,7 @@ class ChartCard(QWidget):
         painter.setFont(self._theme.font("note"))
         painter.setPen(self._theme.colour("soft"))
         width = painter.fontMetrics().horizontalAdvance(words)
-        painter.drawText(at - QPointF(width if right else width / 2, 0), words)
+        painter.drawText(at - QPointF(width if right else width / 2, 0), local(words))
 
     # --- input --------------------------------------------------------------------------------------
 

@@ -6,6 +6,7 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme, plain_tip
 
 
@@ -43,4 +44,4 @@ class Elided(QWidget):
         painter.setPen(self._theme.colour(self._tint))
         shown = painter.fontMetrics().elidedText(self._text, Qt.TextElideMode.ElideRight, self.room())
         side = Qt.AlignmentFlag.AlignRight if self._right else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter | side, shown)
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter | side, local(shown))

@@ -12,6 +12,7 @@ from candor.core.calibration.ribbon import TOP, Column, Mark, Place, lay_out, ma
 from candor.core.calibration.ribbon import Ribbon as Layout
 from candor.core.calibration.run import RunResult
 from candor.core.verdict.rules import Outcome
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import DOT
 from candor.words.results import say_result
@@ -209,7 +210,7 @@ class Ribbon(QWidget):
             painter.drawLine(QPointF(plot.left(), self._y(share)), QPointF(plot.right(), self._y(share)))
             painter.setPen(theme.colour("soft"))
             box = QRectF(0, self._y(share) - 20, plot.left() - theme.px(7), 40)
-            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, words)
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, local(words))
         self._paint_groups(painter, plot)
         self._paint_ghost(painter)
         for index, column in enumerate(self._laid.columns):
@@ -229,7 +230,7 @@ class Ribbon(QWidget):
                 painter.drawLine(QPointF(left, plot.top()), QPointF(left, plot.bottom()))
             painter.setPen(theme.colour("ink"))
             box = QRectF(left, plot.bottom() + theme.px(3), width * group.count, theme.px(20))
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, group.title)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, local(group.title))
 
     def _paint_ghost(self, painter: QPainter) -> None:
         """A pale line within each range: across ranges it would claim what lies between them."""
@@ -251,7 +252,7 @@ class Ribbon(QWidget):
             )
             left, y = plot.right() - painter.fontMetrics().horizontalAdvance(cut) - 4, plot.top() + self._theme.px(8)
             painter.drawLine(QPointF(left - wide, y), QPointF(left - 6, y))
-            painter.drawText(QRectF(left, y - 20, plot.right() - left, 40), Qt.AlignmentFlag.AlignVCenter, cut)
+            painter.drawText(QRectF(left, y - 20, plot.right() - left, 40), Qt.AlignmentFlag.AlignVCenter, local(cut))
 
     def _paint_column(self, painter: QPainter, index: int, column: Column) -> None:
         theme, x = self._theme, self._x(index)

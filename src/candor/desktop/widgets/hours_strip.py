@@ -10,6 +10,7 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 
 GRID = 5  # min that a drag moves by
@@ -151,7 +152,7 @@ class HoursStrip(QWidget):
         painter.setPen(theme.colour("soft"))
         for row, lane in enumerate(self.lanes):
             box = QRectF(0, theme.px(22) + row * self._step(), self._left() - theme.px(8), self._step())
-            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, lane)
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, local(lane))
         for block in self._blocks:
             self._paint_block(painter, block)
         if self._now is not None and self._open and self._open[0][0] <= self._now <= self._ends()[1]:
@@ -173,7 +174,7 @@ class HoursStrip(QWidget):
                 painter.setPen(self._theme.colour("soft"))
                 room = QRectF(x, 0, wide, self._theme.px(18))
                 if x + wide <= self.width():
-                    painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, f"{at:%H:%M}")
+                    painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, local(f"{at:%H:%M}"))
             at, count = at + dt.timedelta(hours=1), count + 1
 
     def _paint_block(self, painter: QPainter, block: Block) -> None:
@@ -196,7 +197,7 @@ class HoursStrip(QWidget):
         inner = box.adjusted(theme.px(5), 0, -theme.px(3), 0)
         cut = painter.fontMetrics().elidedText(block.text, Qt.TextElideMode.ElideRight, int(inner.width()))
         if len(cut) > 2:
-            painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, cut)
+            painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, local(cut))
 
     # --- hands on it ------------------------------------------------------------------------------------
 

@@ -10,6 +10,7 @@ from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.reading.dial import DialRange
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
 from candor.desktop.widgets.drawn import Drawing
 
@@ -68,7 +69,8 @@ class KnobDial(Drawing):
                 text = "∞" if math.isinf(value) else trimmed(value)
                 spot = self._spot(place, radius + length + metrics.height() * 0.75)
                 painter.drawText(
-                    QPointF(spot.x() - metrics.horizontalAdvance(text) / 2, spot.y() + metrics.capHeight() / 2), text
+                    QPointF(spot.x() - metrics.horizontalAdvance(text) / 2, spot.y() + metrics.capHeight() / 2),
+                    local(text),
                 )
 
     def _paint_window(self, painter: QPainter, dial: DialRange, low: float, high: float) -> None:
@@ -103,7 +105,7 @@ class KnobDial(Drawing):
         fits = next((role for role in roles if theme.width_of(text, role) < 0.8 * radius), roles[-1])
         painter.setFont(theme.font(fits))
         box = QRectF(centre.x() - radius * 0.8, centre.y() - theme.px(20), radius * 1.6, theme.px(40))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, local(text))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus(Qt.FocusReason.MouseFocusReason)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any
 
 import numpy as np
@@ -11,6 +11,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.power.overview import Overview
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 
 TINTS = ("petrol", "brass", "ink", "brick", "soft", "faint", "petrol", "brass")
@@ -65,6 +66,7 @@ class LongCurves(QWidget):
         self._plot = pyqtgraph.PlotWidget(background=self._theme.colour("panel"))
         for side in ("left", "bottom"):
             axis = self._plot.getAxis(side)
+            axis.tickStrings = _local_ticks(axis.tickStrings)
             axis.setPen(self._theme.colour("rule"))
             axis.setTextPen(self._theme.colour("soft"))
         self._plot.setLabel("bottom", "s")
@@ -88,3 +90,7 @@ class LongCurves(QWidget):
         for name, record in self._records.items():
             times, values = self._overviews[name].between(record, begin, end, max(self.width(), 100))
             self._curves[name].setData(times, values)
+
+
+def _local_ticks(made: Callable[..., list[str]]) -> Callable[..., list[str]]:
+    return lambda *of: [local(text) for text in made(*of)]

@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QMouseEvent, QPaintEvent
 
 from candor.core.reading.indicators import Outcomes
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
 from candor.desktop.widgets.drawn import Drawing
 from candor.desktop.widgets.glyphs import draw_glyph
@@ -36,7 +37,7 @@ class Looks(Drawing):
             )
             painter.setPen(theme.colour("ink"))
             text = row.adjusted(theme.px(50), 0, -theme.px(10), 0)
-            painter.drawText(text, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, word)
+            painter.drawText(text, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, local(word))
         words = f"judged by: {outcomes.criterion}" if outcomes.criterion else point.range_name
         draw_caption(painter, self, theme, self._large, words, "← → choose")
 

@@ -12,6 +12,7 @@ from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.reading.needle import dial_of
 from candor.core.reading.scale import Scale
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
 from candor.desktop.widgets.drawn import Drawing, Drawn
@@ -223,7 +224,7 @@ class Dial(Drawing):
                         )
                         painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceOver)
                     painter.setPen(colour)
-                    painter.drawText(at, text)
+                    painter.drawText(at, local(text))
                     written = at.x() + width + gap
 
     def _paint_needle(self, painter: QPainter) -> None:

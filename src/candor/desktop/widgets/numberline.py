@@ -8,6 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 
 from candor.core.quantities import engineering
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
 from candor.desktop.widgets.drawn import Drawing
 from candor.desktop.widgets.glyphs import draw_glyph
@@ -110,7 +111,7 @@ class NumberLine(Drawing):
     def _paint_text(self, painter: QPainter, x: float, y: float, text: str) -> None:
         width = painter.fontMetrics().horizontalAdvance(text)
         left = min(max(x - width / 2, self._theme.px(6)), self.width() - width - self._theme.px(6))
-        painter.drawText(QPointF(left, y), text)
+        painter.drawText(QPointF(left, y), local(text))
 
     def _paint_number(self, painter: QPainter, height: float) -> None:
         point, state, theme = self._point, self._state, self._theme
@@ -121,4 +122,6 @@ class NumberLine(Drawing):
         value = state.expected if state.indicated is None else state.indicated
         digits = 3 if {"on", "off"} & state.figures.keys() else 5  # the middle of a bracket is not known better
         text = engineering(value, point.unit, digits) if math.isfinite(value) else "–"
-        painter.drawText(QRectF(0, height * 0.06, self.width(), height * 0.3), Qt.AlignmentFlag.AlignCenter, text)
+        painter.drawText(
+            QRectF(0, height * 0.06, self.width(), height * 0.3), Qt.AlignmentFlag.AlignCenter, local(text)
+        )

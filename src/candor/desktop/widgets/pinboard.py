@@ -20,6 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 
 CLOSEST = 12.0  # times the size at which all of it is seen
@@ -266,4 +267,4 @@ def draw_pin(painter: QPainter, theme: Theme, place: QPointF, name: str, in_hand
     )
     painter.fillRect(box, theme.colour("panel"))
     painter.setPen(theme.colour("ink"))
-    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, local(name))

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.desktop.widgets.row_menu import Offer, ask
@@ -142,7 +143,7 @@ class RowList(QListWidget):
     def _fill(self, item: QListWidgetItem, row: Row) -> None:
         item.setData(ROW, row)
         item.setText(row.spoken)
-        item.setToolTip(row.told)
+        item.setToolTip(local(row.told))
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         ask(self, self.picked.emit, event, ROW)
@@ -209,11 +210,11 @@ class RowDelegate(QStyledItemDelegate):
             painter.setPen(theme.colour("soft"))
             if self._list.wrap:
                 below = place.adjusted(0, self._theme.px(20), 0, 0)
-                painter.drawText(below, Qt.TextFlag.TextWordWrap, row.under)
+                painter.drawText(below, Qt.TextFlag.TextWordWrap, local(row.under))
             else:
                 self._text(painter, place, row.under, Qt.AlignmentFlag.AlignBottom)
         painter.restore()
 
     def _text(self, painter: QPainter, box: QRect, text: str, vertical: Qt.AlignmentFlag) -> None:
         shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, box.width())
-        painter.drawText(box, vertical | Qt.AlignmentFlag.AlignLeft, shown)
+        painter.drawText(box, vertical | Qt.AlignmentFlag.AlignLeft, local(shown))

@@ -10,6 +10,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.reading.indicators import Graticule
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
 from candor.desktop.widgets.drawn import Drawing
 
@@ -111,5 +112,5 @@ class ScopeScreen(Drawing):
         painter.drawPath(path)
         painter.setFont(theme.font("arm" if self._large else "reading"))
         painter.drawText(
-            QPointF(box.left() + theme.px(8), box.top() + theme.px(20)), f"{trimmed(abs(last - first), 4)} div"
+            QPointF(box.left() + theme.px(8), box.top() + theme.px(20)), local(f"{trimmed(abs(last - first), 4)} div")
         )

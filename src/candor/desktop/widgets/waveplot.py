@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.core.quantities import engineering
 from candor.core.waves.analysis import Analysis
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.card import begin_card, caption_height, draw_caption, draw_note
 from candor.desktop.widgets.chartcard import KEYS, MOUSE
@@ -202,7 +203,7 @@ class WavePlot(QWidget):
             painter.drawLine(QPointF(plot.left(), y), QPointF(plot.right(), y))
             painter.setPen(theme.colour("soft"))
             box = QRectF(0, y - 10, plot.left() - theme.px(6), 20)
-            painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, name)
+            painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, local(name))
         painter.setPen(QPen(theme.colour("ink"), 1.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if self._end - self._begin > 2 * plot.width():

@@ -5,7 +5,9 @@ from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
     "a_pack_describes_it": "A pack describes it",
-    "a_pack_is_named_by_the": "A pack is named by the instrument's type, and none is written; see Arrive, Who it is.",
+    "a_pack_is_named_by_the": (
+        "A pack is named after the instrument's type, and this job has none yet. Write it at Arrive, under Who it is."
+    ),
     "another_of_its_type_was_here": "Another of its type was here",
     "as_the_before_it": "As the {name} before it, {said}",
     "by_its_kind_alone": "By its kind alone",
@@ -19,12 +21,14 @@ SENTENCES: Final[Mapping[str, str]] = {
         "finding is kept without it."
     ),
     "here_last": "here {times}, last {last:%Y-%m-%d}{what}{given}",
-    "how_large_is_the_picture_is": "How large is the picture? {size!r} is no width and height in px.",
+    "how_large_is_the_picture_is": (
+        "Candor cannot tell how large the picture is: {size!r} is not a width and a height in pixels."
+    ),
     "is_not_a_picture_candor_knows": (
         "{name} is not a picture Candor knows; a JPEG, PNG, WebP, GIF or BMP file was expected. The finding is "
         "kept without it."
     ),
-    "is_not_so_many_fasteners_expected": "“{part}” is not so many fasteners. Expected: {expected}.",
+    "is_not_so_many_fasteners_expected": "“{part}” does not count fasteners. Expected: {expected}.",
     "it_read_m_too_little": " It read {ohms} MΩ: too little.",
     "it_was_here_before": "It was here before",
     "its_range_and_points_as_then": "; its {ranges} range{plural} and points as then",
@@ -40,6 +44,6 @@ SENTENCES: Final[Mapping[str, str]] = {
     "the_needle_turns_in_one_place": "The needle turns in one place; {axis} were given.",
     "there_is_no_job_in_this": "There is no job “{name}” in this notebook.",
     "was_washed_once_dry_m_or": "{what} was washed: once dry, 10 MΩ or more at 500 V d.c. before power.{low}",
-    "what_this_job_has_gathered_makes": "What this job has gathered makes no pack yet: {why}.",
+    "what_this_job_has_gathered_makes": "This job cannot be made into a pack yet: {why}.",
     "which_is_it_choose_it_with": "Which is it: {listed}? Choose it with ↓, or type the word.",
 }

@@ -11,9 +11,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_reference_of_is_far_beyond": (
         "A reference of {value} is far beyond the {range_name} range; about {applied} was expected."
     ),
-    "as_measured_here_with_its_u": "As measured here, with its U: taken into the reference.",
+    "as_measured_here_with_its_u": "Measured here, with its U; the reference is corrected for it.",
     "as_received_after_repair": "{repaired} as received after repair",
-    "as_said_of_this_set_up": "As said of this set-up: either way, rectangular.",
+    "as_said_of_this_set_up": "Stated for this set-up; it can act either way: rectangular.",
     "at_which_frequency_is_read_is": (
         "At which frequency is {function} read? {name} is specified by bands. Jot: frequency 60 Hz"
     ),
@@ -33,8 +33,10 @@ SENTENCES: Final[Mapping[str, str]] = {
     "no_limit_was_given_the_error": "no limit was given: the error is known, not whether it may be that large",
     "no_reference_was_chosen_choose_one": "No reference was chosen: choose one of the standards.",
     "not_measured": "{missing} not measured",
-    "on_a_feed_of_within_a": "{input_ohms} on a feed of {feed} within a tenth, taken out.",
+    "on_a_feed_of_within_a": (
+        "The meter's {input_ohms} load a source resistance of {feed}, known within a tenth; corrected."
+    ),
     "range_at": "{range_name} range at {applied}",
     "simulated_no_evidence": "{outcome}, simulated: no evidence",
-    "source_while_it_is_read": "source while it is read",
+    "source_while_it_is_read": "source regulation while it is read",
 }

@@ -13,13 +13,13 @@ SENTENCES: Final[Mapping[str, str]] = {
     "an_element_first": "an element first",
     "both_ends_of_are_on_node": "both ends of {name} are on node {plus}",
     "calculating_the_supply_was_stopped": "Calculating the supply was stopped.",
-    "cannot_stand_there": "“{first}” cannot stand there",
+    "cannot_stand_there": "“{first}” does not belong there",
     "closes_a_loop_of_sources_its": (
         "{name} closes a loop of sources ({others}): its current has no limit. Give each winding its resistance "
         "in series."
     ),
     "each_designator_once": "each designator once",
-    "goes_on_with_a_line_before": "“+” goes on with a line before, and there is none",
+    "goes_on_with_a_line_before": "“+” continues the line before, and there is none",
     "has_words_after_its_name": "{first} has {words} words after its name",
     "hz_is_not_a_frequency": "{sine} Hz is not a frequency",
     "hz_is_not_a_frequency_above": "{hertz:g} Hz is not a frequency; above zero was expected.",
@@ -42,7 +42,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "join it with a resistor."
     ),
     "only_a_network_of_the_same": (
-        "Only a network of the same capacitors, inductors and sines can go on where another stands."
+        "A calculation can go on only in a network with the same capacitors, inductors and sine sources."
     ),
     "only_a_voltage_can_be_a": "only a voltage can be a sine",
     "or_as_first_letter": "{listed} or {last} as first letter",

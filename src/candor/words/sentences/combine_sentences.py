@@ -5,7 +5,7 @@ from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
     "a_is_combined_of_nothing_expected": "A {kind} is combined of nothing. Expected: a resistor or a capacitor.",
-    "a_pair_that_was_made_is": "a pair that was made is made of two pieces",
+    "a_pair_that_was_made_is": "a pair has exactly two pieces",
     "a_piece_on_hand_has_no": "A piece on hand has no value above zero; it cannot be combined.",
     "a_preferred_value_near_was_asked": (
         "A preferred value near {value:g} was asked for. Expected: a value above zero."

@@ -27,7 +27,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "after_s": "after {dwell_s} s",
     "alone_is_not_a_measurement_examples": "{ref}: “{said}” alone is not a measurement. Examples: {expected}",
     "an_adjuster_was_moved_what_depends": "an adjuster was moved: what depends on {moved} is read again as left",
-    "an_ohms_range_stands_volts_stands": "An ohms range stands volts: stands 5 V.",
+    "an_ohms_range_stands_volts_stands": "An ohms range withstands volts, not ohms. Example: stands 5 V",
     "are_history_from_here": "{what} are history from here",
     "arrived_dead": "{date}, {dead}: arrived dead",
     "as_found_inoperative_because": "as found: inoperative, because {reason}",
@@ -62,7 +62,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "cannot_be_here_expected_a_value": "{value} cannot be here: expected a value {least}, such as {example}.",
     "caution_above_its_v": "caution: above its {volts} V",
     "characters_are_more_than_a_name": (
-        "{clean} characters are more than a name. Expected: up to {longest}: {expected}. Notes go in the jot line."
+        "{clean} characters are too long for a name. Expected: up to {longest}: {expected}. Notes go in the jot line."
     ),
     "characters_are_too_long_for_one": (
         "{clean} characters are too long for one line (up to {longest}). Attach the text as a file, or split it."
@@ -112,7 +112,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "is_a_it_has_no_value": "{ref} is a {kind}: it has no value to measure. Examples: {expected}",
     "is_a_time_or_an_amount": "Is “{line}” a time or an amount? Examples: spent 45 min, spent 12.50",
     "is_beyond_the_range_which_ends": "{shown} is beyond the {range_name} range, which ends at {full_scale}.",
-    "is_long_for_the_name_of": "“{function} …” is long for the name of a function. Expected: a few words.",
+    "is_long_for_the_name_of": "“{function} …” is too long for the name of a function. Expected: a few words.",
     "is_not_a_known_enter_once": "“{name}” is not a known {what}. {ask} Enter once more takes it as a new one.",
     "is_not_a_time_examples_s": "“{pace}” is not a time. Examples: 30 s, 5 min, 1 hour",
     "is_not_a_time_of_day": "“{text}” is not a time of day. Example: 14:00",
@@ -122,7 +122,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "is_not_in_this_job_s": "{unlisted} is not in this job's parts list. Listed: {near}",
     "is_not_in_this_job_s_parts": "{ref} is not in this job's parts list yet. Add it first. Example: {expected}",
     "is_not_in_write": "“{first}” is not in {wanted}. Write: {example}",
-    "is_nothing_expected_a_value_above": "{ref}: “{value}” is nothing. Expected: a value above zero.",
+    "is_nothing_expected_a_value_above": "{ref}: the value cannot be “{value}”. Expected: one above zero.",
     "is_read_as_such_as_is": (
         "{name} is read as: {title}, such as “{example}”; “{head}” is of another kind, {other_title}."
     ),
@@ -130,7 +130,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "{ref}: {value}? It is {words} by its drawing. Write the unit, or “really” behind it."
     ),
     "it_stands_less_than_its_full": (
-        "It stands {value}, less than its full scale of {full_scale}? Expected full scale or more."
+        "It withstands {value}, less than its full scale of {full_scale}? Expected full scale or more."
     ),
     "its_capacitor_v": "its capacitor {rated} V",
     "kg_give_a_mass_examples_kg": "{kg} kg? Give a mass. Examples: 32 kg, 70 lb",
@@ -147,7 +147,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "“{text}” may be milliohms or megohms. Examples: {parse_number:g} Mohm, 0.09 ohm"
     ),
     "name_at_least_one_meter_example": "Name at least one meter. Example: {example}",
-    "names_no_one_generic_kind_of": "“{kind}” names no one generic kind of tube. Kinds: {listed}.",
+    "names_no_one_generic_kind_of": "“{kind}” is not one generic kind of tube. Kinds: {listed}.",
     "names_no_point_example_points": "“{text}” names no point. Example: points 10 20 30",
     "node_by_the_drawing_v": "node {node} by the drawing: {volts} V",
     "not_as_drawn": "not as drawn: {what}",
@@ -186,7 +186,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "spends_nothing_examples_spent_min_spent": "“{line}” spends nothing. Examples: spent 45 min, spent 12.50",
     "surge_v": "surge {surge} V",
     "the_chassis_is_at_v_by": "The chassis is at 0 V by definition. Example: node n5 182 with 10M",
-    "the_ends_do_not_rise_or": "The ends “{words}” do not rise, or are over {most_ranges}.",
+    "the_ends_do_not_rise_or": "The ends “{words}” do not rise, or are more than {most_ranges}.",
     "the_first_and_the_last_mark": "The first and the last mark stand at the same place.",
     "the_levels_run_from_to_db": "The levels run from {low} to {high} dB; the lower first was expected.",
     "the_limit_is_not_in_the": "The limit “{words}” is not in the unit of the range. Expected one in {unit}.",
@@ -205,15 +205,15 @@ SENTENCES: Final[Mapping[str, str]] = {
     "w": "{watts} W",
     "w_a_wattmeter_the_right_way": "{watts} W? A wattmeter the right way round reads 0 or more.",
     "was_connected_when_they_were_read": "{name} was connected when they were read",
-    "what_a_range_stands_is_in": "What a range stands is in V or A; this one is in {unit}.",
+    "what_a_range_stands_is_in": "What a range withstands is in V or A; this one is in {unit}.",
     "what_did_you_measure_examples": "{ref}: what did you measure? Examples: {expected}",
-    "what_does_the_range_stand_write": "What does the range stand? Write: {example}",
+    "what_does_the_range_stand_write": "What does the range withstand? Example: {example}",
     "what_was_measured_or_seen": "what was measured or seen",
     "where_does_the_range_end_give": (
         "“{line}”: where does the range end? Give a value with its unit. Example: {expected}"
     ),
     "which_function_was_found_example_function": "Which function was found? Example: function AC volts, faded",
-    "which_marks_are_placed_so_write": "Which marks are placed so? Write each with its place, such as 20@43.",
+    "which_marks_are_placed_so_write": "Which marks stand at these places? Write each with its place, such as 20@43.",
     "which_range_add_the_range_first": "Which range? Add the range first. Example: {expected}",
     "while_it_soaks": "while it soaks {shown}",
     "without_a_unit_read_as": "without a unit, read as {sign}",

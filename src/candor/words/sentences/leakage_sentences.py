@@ -16,12 +16,12 @@ SENTENCES: Final[Mapping[str, str]] = {
     "going_up_of_v": "going up: {volts} of {target_volts} V",
     "met_in_min": "{limit} met in {start} {end} min",
     "met_in_min_at_the_earliest": "{limit} met in {start} min at the earliest; the latest cannot be told",
-    "min_at_v_are_over": "{dwell_s} min at {volts} V are over",
-    "no_progress_by_its_fall_the": "no progress: by its fall the limit will not be met",
+    "min_at_v_are_over": "{dwell_s} min at {volts} V have passed",
+    "no_progress_by_its_fall_the": "no progress: at this rate the leakage will not reach the limit",
     "not_met_by_all_that_is": "{limit} not met, by all that is seen",
     "of_heat_in_it_the_limit": "{watts} of heat in it, the limit is {heat_watts} W",
     "the_current_rises_at_constant_voltage": "the current rises at constant voltage",
-    "the_longest_time_min_is_over": "the longest time, {most_s} min, is over",
+    "the_longest_time_min_is_over": "the longest time, {most_s} min, has passed",
     "the_of_a_run_is_expected": "The {name} of a run is {value:g}. Expected: a value above zero.",
     "the_safe_voltage_may_be_from": (
         "The safe voltage may be from above 0 to {safe_volts:g} V; found {self_safe_volts:g} V."

@@ -43,18 +43,18 @@ SENTENCES: Final[Mapping[str, str]] = {
     "one_number_in": "one number in {unit}",
     "overload_or_not_a_number": "overload, or not a number",
     "overload_the_instrument_is_over_its": "Overload: the instrument is over its range (it answered “{shown}”).",
-    "the_export_was_stopped_what_stood": "The export was stopped; what stood there before stands.",
+    "the_export_was_stopped_what_stood": "The export was stopped; the older file is unchanged.",
     "the_link_is_closed": "the link is closed",
     "the_longest_time_is_over_by": (
-        "the longest time is over by the program's own clock; the tester's clock is behind it"
+        "the longest time has passed by the program's own clock; the tester's clock is behind it"
     ),
     "the_no_longer_answers": "The {what} no longer answers ({why}).",
     "the_part_on_the_clips_was": "The part on the clips was {not_safe} {unproved}",
-    "the_question_was_given_up": "The question was given up.",
+    "the_question_was_given_up": "The question was cancelled.",
     "the_reading_could_not_be_written": (
         "The reading could not be written ({strerror}); it is still where you typed it."
     ),
-    "the_reading_was_given_up_nothing": "The reading was given up; nothing was written.",
+    "the_reading_was_given_up_nothing": "The reading was cancelled; nothing was written.",
     "the_readings_could_not_be_written": "The readings could not be written ({strerror}).",
     "the_reference_meter_is_over_its": "The reference meter is over its range. {error}",
     "the_source_was_set_to_and": "The source was set to {asked:g} and now says {said:g}.",

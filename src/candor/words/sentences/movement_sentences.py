@@ -8,11 +8,10 @@ SENTENCES: Final[Mapping[str, str]] = {
         "A movement of {amperes:g} A and {ohms:g} ohm cannot be; both above zero were expected."
     ),
     "a_movement_of_needs_more_current": (
-        "A movement of {words} needs more current than the {wanted_words} it would stand for; nothing passive "
-        "mends that."
+        "A movement of {words} needs more current than the {wanted_words} it would replace; no resistor mends that."
     ),
     "a_range_of_is_not_above": (
-        "A range of {amperes} is not above the movement's own {amperes_2}; a shunt only makes less sensitive."
+        "A range of {amperes} is not above the movement's own {amperes_2}; a shunt only makes it less sensitive."
     ),
     "at_most": "at most {amperes}",
     "for_with_damping_and_scale_are": (
@@ -41,6 +40,6 @@ SENTENCES: Final[Mapping[str, str]] = {
     "the_ranges_of_a_universal_shunt": "The ranges of a universal shunt must rise; nothing was calculated.",
     "the_sensitivity_needs_ranges_and_resistances": "The sensitivity needs ranges and resistances above zero.",
     "with_its_shunt_it_has_more": (
-        "With its shunt it has {both}, more than the {ohms} wanted; the ranges would all have to be made anew."
+        "With its shunt it has {both}, more than the {ohms} wanted; every range would have to be made anew."
     ),
 }

@@ -68,14 +68,14 @@ SENTENCES: Final[Mapping[str, str]] = {
     "is_missing_a_procedure_needs_dial": (
         "'{missing}' is missing: a procedure needs dial and functions, and they need it"
     ),
-    "is_no_file_a_yaml_file": "is no file; a YAML file was expected",
-    "is_not_a_pack_at_hand": "“{pack}” is not a pack at hand here; it must be taken in before",
+    "is_no_file_a_yaml_file": "is not a file; a YAML file was expected",
+    "is_not_a_pack_at_hand": "“{pack}” is not among the packs here; import it first",
     "is_not_a_shipped_pack_candor": "“{name}” is not a shipped pack; candor packs list names them, or give a file.",
     "is_not_a_use_one_of": "“{key}” is not a {what}. Use one of {listed}",
     "is_not_known_here_expected": "{{{name}}} is not known here. Expected: {expected}",
     "is_not_of_this_pack_use": "{name!r} is not {what} of this pack. Use one of: {listed}",
     "it_cannot_make_this_range": ": it cannot make this range",
-    "it_goes_by_the_procedure_of": "It goes by the procedure of {pack}.{called}{left}",
+    "it_goes_by_the_procedure_of": "It follows the procedure of {pack}.{called}{left}",
     "it_never_falls_so_far": "it never falls so far",
     "it_speaks_of_the_adjuster_a": (
         "it speaks of the adjuster {name!r}: a step that turns it is an adjustment, or a check with it in "
@@ -86,7 +86,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "its_maker_is_not_said": "its maker is not said",
     "left_out": " Left out: {key}, {why}.",
     "like_names_the_kind_which_is": (
-        "{name}: 'like' names the kind “{like}”, which is not at hand; nothing is borrowed."
+        "{name}: 'like' names the kind “{like}”, which is not among those here; nothing is borrowed."
     ),
     "line_column": "line {line}, column {column}",
     "may_be_over_v_by_what": "{nominal} may be over 30 V, by what 0 dB stands for, and",
@@ -111,7 +111,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "points_made_as_one_goes": "points made as one goes",
     "range_an_extra_point": "{function}, {range_name} range: an extra point",
     "range_of": "range {key} of {f_key}",
-    "reading_a_point_once_only_from": "Reading a point once only: from below and from above tells friction.",
+    "reading_a_point_once_only_from": "Reading a point once only: the two directions show friction.",
     "reading_one_point_alone_it_says": "Reading one point alone: it says nothing of the rest of the range.",
     "readings_that_no_longer_move": "Readings that no longer move.",
     "say_with_combine_whether_it_is": "{listed}: say with 'combine' whether it is their sum or the greater",

@@ -11,12 +11,12 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_reading_outside_it_do_not": "A reading outside it: do not rely on it, do not adjust it, and call us.",
     "a_trim_is_to_be_set": "a trim is to be set again",
     "all_points_that_were_read_wait": (
-        "All {waiting} points that were read wait to be read again: something they depend on was changed since. "
-        "There is nothing a certificate could state as left."
+        "All {waiting} points that were read must be read again, because something they depend on was changed "
+        "since. There is nothing that a certificate could state as left."
     ),
     "an_entry_cannot_be_read": "an entry cannot be read",
     "apply_it_should_read": "{function} {range}: apply {applied}, it should read {shown}",
-    "as_a_bench_looks_at_it": "As a bench looks at it; it certifies no electrical safety.",
+    "as_a_bench_looks_at_it": "These are bench checks; they do not certify electrical safety.",
     "because_entry": "because {reason} (entry {number})",
     "bill_no": "Bill: {name}, no. {serial}",
     "by_its_kind_alone": "{u}, by its kind alone",
@@ -25,9 +25,12 @@ SENTENCES: Final[Mapping[str, str]] = {
     "checked_entry": "; checked: {check} (entry {number})",
     "conformity_of_each_point": "Conformity of each point",
     "draft_not_signed": "DRAFT, not signed:",
-    "draft_nothing_is_signed_entries_are": "Draft: nothing is signed. Entries are lines of the notebook.",
+    "draft_nothing_is_signed_entries_are": (
+        "Draft: nothing is signed. Entries are lines of the notebook. Decimals stand behind a point."
+    ),
     "entries_are_lines_of_the_notebook": (
-        "Entries are lines of the notebook. SHA-256 of the signed JSON, kept beside it: {digest}"
+        "Entries are lines of the notebook. Decimals stand behind a point. SHA-256 of the signed JSON, kept "
+        "beside it: {digest}"
     ),
     "entries_not_as_written": "entries not as written",
     "error_of_every_test_point_against": (
@@ -49,12 +52,12 @@ SENTENCES: Final[Mapping[str, str]] = {
     "in_tolerance_when_due": "in tolerance when due",
     "influence_of_the_line": "Influence of the line: {found}",
     "is_specified_by_what_is_usual": (
-        "{name} is specified by what is usual for its class, not by its own handbook or certificate: what was "
-        "read against it is as sure as that."
+        "{name} is specified by what is usual for its class, not by its own handbook or certificate; what was "
+        "read against it is no surer than that."
     ),
     "it_goes_although_open_reason": "It goes although open: {listed}. Reason: {reason}.",
     "it_was_changed_without_having_been": (
-        "It was changed without having been read as found first: how it came is not known.{why}"
+        "It was changed before it had been read as found: how it arrived is not known.{why}"
     ),
     "left_at_with_applied": ", left at {indicated:g} with {reference:g} applied",
     "left_out_because": "Left out: {title}, because {reason}.",
@@ -69,7 +72,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "mm_the_same": "89 × 50 mm, the same",
     "more_is_not_covered_read_the": "More is not covered: read the certificate first.",
     "more_was_spent_than_the_agreed": (
-        "{total:.2f} more was spent than the {agreed:.2f} agreed; what was agreed is asked for."
+        "{total:.2f} more was spent than the {agreed:.2f} agreed; the agreed sum is charged."
     ),
     "moves_at_line": "{name} moves {change} at line {share} %",
     "no_as_found_changed_before_it": "no as found: changed before it was read",
@@ -80,7 +83,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "no_point_of_the_certificate_has": (
         "No point of the certificate has a correction: nothing was read in its own unit."
     ),
-    "no_price_was_agreed_it_is": "No price was agreed: it is what was spent.",
+    "no_price_was_agreed_it_is": "No price was agreed: what was spent is charged.",
     "no_procedure_of_the_maker_ranges": (
         "no procedure of the maker: ranges and points as they were written on this job"
     ),
@@ -134,13 +137,13 @@ SENTENCES: Final[Mapping[str, str]] = {
         "There is no bill: nothing was written as spent. Jot such as: spent 45 min cleaning"
     ),
     "there_is_no_card_yet_sign": "There is no card yet: sign the certificate first. A card states what was signed.",
-    "there_is_no_digital_certificate_of": "There is no digital certificate of no reading.",
+    "there_is_no_digital_certificate_of": "There is nothing to certify: no reading was taken.",
     "there_is_no_digital_certificate_sign": "There is no digital certificate: sign the certificate first.",
     "there_is_no_label_yet_sign": (
         "There is no label yet: sign the certificate first. A label states what was signed."
     ),
     "there_is_none_no_certificate_is": (
-        "There is none: no certificate is signed, or something was written since. Sign it first; it states what "
+        "There is no certificate: none is signed, or something was written since. Sign it first; it states what "
         "was signed."
     ),
     "these_hold_at_the_points_shown": (

@@ -10,14 +10,14 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_tolerance_in_per_cent_such": "a tolerance in per cent such as 5",
     "are_sections_of_one_can_write": "“{clean}” are {sections} sections of one can; write each on its own: {listed}.",
     "before_any_mains_esr_or_d": (
-        "Before any mains: ESR or D of {refs} near 120 Hz; or leakage at working volts, where your ESR meter "
-        "tests higher up."
+        "Before any mains: measure ESR or D of {refs} near 120 Hz, or leakage at working volts where your ESR "
+        "meter tests at a higher frequency."
     ),
     "before_any_mains_value_and_esr": (
-        "Before any mains: value and ESR of two electrolytics, such as {refs}. {no_circuit}"
+        "Before any mains: measure value and ESR of two electrolytics, such as {refs}. {no_circuit}"
     ),
     "before_any_mains_value_and_esr_of": (
-        "Before any mains: value and ESR of {refs}, the electrolytics farthest from the supply."
+        "Before any mains: measure value and ESR of {refs}, the electrolytics farthest from the supply."
     ),
     "candor_cannot_read_here_example_c": (
         "Candor cannot read “{line}” here. Example: C12 0.05 uF 600 V paper coupling"
@@ -59,14 +59,14 @@ SENTENCES: Final[Mapping[str, str]] = {
     "pieces_expected_a_whole_number": "{typed} pieces: expected a whole number.",
     "spares_in_per_cent_such_as": "spares in per cent such as 20",
     "the_sample_has_its_value_and": (
-        "The sample ({names}) has its value and a usable ESR: the set may see power once hazards are cleared."
+        "The sample ({names}) has its value and a usable ESR: the instrument may be powered once hazards are cleared."
     ),
     "the_sample_is_bad_overridden": "The sample is bad; overridden: {reason}",
     "the_sample_was_bad_since_then": (
         "The sample was bad ({listed}); since then every electrolytic has been measured."
     ),
-    "the_stock_cannot_be_taken": "The stock cannot be taken: {fault}",
-    "there_are_cannot_be_taken_nothing": "There are {there}: {by} cannot be taken. Nothing was written.",
+    "the_stock_cannot_be_taken": "This cannot be taken from stock: {fault}",
+    "there_are_cannot_be_taken_nothing": "There are {there}, so {by} cannot be taken. Nothing was written.",
     "there_is_no_part_in_the": "There is no part in the file.",
     "there_is_no_stock_in_the": "There is no stock in the file.",
     "time_h": "time {time:.2f} ({minutes} h)",

@@ -10,9 +10,9 @@ SENTENCES: Final[Mapping[str, str]] = {
         "residual-current device may trip. Write it on the label. Local codes and licensed practice come first."
     ),
     "a_directly_heated_rectifier_conducts_within": (
-        "A directly heated rectifier conducts within a second, the tubes draw after ten and more: the rails see "
-        "their open-circuit peak. A variable transformer spares them; under {tube_starts:.0f} % of the line such "
-        "a rectifier passes nothing and reforms nothing."
+        "A directly heated rectifier conducts within a second, and the tubes draw current only after ten seconds "
+        "or more, so the rails rise to their open-circuit peak. A variable transformer spares them; below "
+        "{tube_starts:.0f} % of the line such a rectifier passes nothing and reforms nothing."
     ),
     "a_flash_then_dim": "a flash, then dim",
     "a_fuse_is_chosen_by_a": "A fuse is chosen by a current above 0 A.",
@@ -36,13 +36,13 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "a_winding_is_centre_tapped_v": "a winding is centre-tapped, 300-0-300 V, or says bridge or half-wave",
     "an_indirectly_heated_rectifier_comes_up": (
-        "An indirectly heated rectifier comes up with the tubes. A lamp first shows a short; straight on may be "
-        "chosen by name once the electrolytics were measured good."
+        "An indirectly heated rectifier comes up with the tubes. A lamp shows a short first; you may choose to "
+        "go straight on once the electrolytics were measured good."
     ),
     "an_indirectly_heated_rectifier_comes_up_with": (
         "An indirectly heated rectifier comes up with the tubes, but what the set takes is not known"
     ),
-    "at_a_flicker_or_a_flash": "at a flicker or a flash back off at once",
+    "at_a_flicker_or_a_flash": "at a flicker or a flash turn it back at once",
     "begins_with_none_of": "“{clause}” begins with none of {expected}",
     "blue_glow_that_follows_the_load": "blue glow that follows the load",
     "candor_cannot_read_as_part_of": "Candor cannot read “{clause}” as part of a supply. Example: {example}",
@@ -54,8 +54,8 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "expected_a_name_and_both_ends": "expected a name and both ends, such as: read b1 270..310 V",
     "expected_what_should_happen_such_as": "expected what should happen, such as: expect click at 30 s",
-    "half_as_much_again_as_flows": "half as much again as flows steadily, and time-lag for the inrush",
-    "half_as_much_again_as_flows_steadily": "half as much again as flows steadily; no inrush was given",
+    "half_as_much_again_as_flows": "one and a half times the steady current, time-lag for the inrush",
+    "half_as_much_again_as_flows_steadily": "one and a half times the steady current; no inrush was given",
     "heaters_in_series_and_no_transformer": (
         "Heaters in series and no transformer: the chassis is one side of the mains. An isolation transformer "
         "goes before it, with nothing else behind it; then the residual-current device upstream sees nothing, "
@@ -63,7 +63,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "hand to hand. Local codes and licensed practice come first."
     ),
     "heaters_in_series_behind_an_isolation": (
-        "Heaters in series behind an isolation transformer: they take a rush at first, which the lamp bears."
+        "Heaters in series behind an isolation transformer: they draw a surge at first, which the lamp takes."
     ),
     "holds_the_rails_off_at_a": (
         "{what} holds the rails off at a low line, so a slow rise does nothing: heaters alone at "
@@ -79,7 +79,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "{wet_rms:g} V, {wet_peak:g} V or {wet_direct:g} V where it is wet. {how}"
     ),
     "is_missing_example": "{lacking} is missing. Example: {example}",
-    "is_no_voltage_of_such_a": "“{text}” is no voltage of such a supply. Example: {example}",
+    "is_no_voltage_of_such_a": "“{text}” is not a voltage of such a supply. Example: {example}",
     "is_not_a_time_examples_s": "“{text}” is not a time. Examples: 30 s, 2 min",
     "is_read_from_to_the_lower": "{title}: {name} is read from {low:g} to {high:g}; the lower end stands first.",
     "its_power_consumption_is_unknown_watch": (
@@ -103,7 +103,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "Mercury vapour: upright, heater alone for 60 s before any plate voltage. Where it breaks, air the room "
         "and leave."
     ),
-    "more_than_a_sound_set_takes": "more than a sound set takes behind this lamp: it may be a short",
+    "more_than_a_sound_set_takes": "more than a sound instrument takes behind this lamp: it may be a short",
     "neither_the_rectifier_nor_the_watts": "Neither the rectifier nor the watts nor the fuse is known",
     "no_usual_fuse_bears_a_steadily": (
         "No usual fuse bears {steady_amperes:.3g} A steadily and {inrush_amperes:.3g} A at first."

@@ -11,11 +11,11 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "cannot_be_shorter_than_the_it": "{one} cannot be shorter than the {other} it was seen with.",
     "comes_out_in_and_was_expected": "“{text}” comes out in {found}, and {dimensions} was expected.",
-    "comes_out_without_bounds_with_what": "“{text}” comes out without bounds with what was read.",
+    "comes_out_without_bounds_with_what": "“{text}” is infinite with what was read.",
     "divides_by_zero_expected": "“{clean}” divides by zero. Expected: {what}.",
     "divides_by_zero_with_what_was": "“{text}” divides by zero with what was read.",
     "does_not_begin_with_a_number": "“{clean}” does not begin with a number. Expected: {what}.",
-    "in_names_nothing_there_are": "“{name}” in “{text}” names nothing; there are {known}.",
+    "in_names_nothing_there_are": "“{name}” in “{text}” is not a name here; there are {known}.",
     "is_a_this_place_expects_a": "“{text}” is a {found}; this place expects a {kind} in {symbol}, such as {example}.",
     "is_characters_long_expected": "“{clean} …” is {end} characters long. Expected: {what}.",
     "is_in_the_future_cannot_be": "{day} is in the future: {what} cannot be after today, {today}.",
@@ -47,7 +47,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "seen_with_squares_subtracted": "{one} seen with {other}: squares subtracted",
     "takes_a_root_a_power_or": "“{text}” takes a root, a power or a logarithm of what has none.",
-    "takes_of_only_of_a_ratio": "“{text}” takes {what} of {first}; only of a ratio it means something.",
+    "takes_of_only_of_a_ratio": "“{text}” takes {what} of {first}; that has a meaning for a ratio only.",
     "the_comma_could_mean_thousands_or": (
         "“{clean}”: the comma could mean thousands or decimals; write a point for decimals, nothing for thousands."
     ),

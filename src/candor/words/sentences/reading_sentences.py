@@ -22,7 +22,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "both_edges_stand_at_the_same": "Both edges stand at the same place: there is nothing between them to read.",
     "calculated_from_other_readings": "calculated from other readings",
     "corners_are_no_rectangle_click_all": (
-        "{corners} corners are no rectangle. Click all {corners_2}, in order round it, or none."
+        "{corners} corners do not make a rectangle. Click all {corners_2}, in order round it, or none."
     ),
     "dial_at_a_mark": "dial at a mark",
     "dial_at_a_null": "dial at a null",
@@ -53,7 +53,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "has_no_screen_so_no_divisions": "{name} has no screen, so no divisions can be read there.",
     "has_one_dial_is_of_a": "{name} has one dial; “{second}” is of a second.",
     "how_uncertain_the_figure_is_was": (
-        "How uncertain the figure is was not said: take it from the samples, or write u behind it."
+        "The uncertainty of the figure is missing: take the figure from the samples, or write its u behind it."
     ),
     "hysteresis_no_part_of_u": "{both}: hysteresis {shown}, no part of U.",
     "is_divisions_the_screen_has": "{value} is {value_2:.3g} divisions; the screen has {divisions}.",
@@ -153,7 +153,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "the_marks_do_not_lie_one": (
         "The marks do not lie one after the other on an arc about that axis. Click them in their order."
     ),
-    "the_sides_are_no_rectangle_expected": "The sides {text} are no rectangle. Expected two numbers above zero.",
+    "the_sides_are_no_rectangle_expected": (
+        "The sides {text} do not make a rectangle. Expected two numbers above zero."
+    ),
     "the_threshold_lies_within_a_bracket": (
         "The threshold lies within a {shown} bracket: rectangular distribution, to its farther end (JCGM 100, 4.3.7)."
     ),
@@ -173,7 +175,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "what_are_the_sides_of_the_rectangle": (
         "What are the sides of the rectangle? The first, from corner 1 to 2, then the second: 80 x 60."
     ),
-    "what_has_no_arc_cannot_be": "What has no arc cannot be judged along it: give the limit in another form.",
+    "what_has_no_arc_cannot_be": (
+        "A limit along the arc needs an arc, and this range has none. Give the limit in another form."
+    ),
     "which_waveform_open_its_file_waveforms": (
         "Which waveform? Open its file (Waveforms), or type the figure with its u."
     ),

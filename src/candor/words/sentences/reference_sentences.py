@@ -10,7 +10,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "{detector_crest_factor:g} at most."
     ),
     "a_load_is_worked_out_from": (
-        "A load is worked out from ohms per volt, a range and the meter's input, all above zero."
+        "A load is calculated from ohms per volt, a range and the meter's input, all above zero."
     ),
     "a_year_over_years_rectangular": "{drift_percent_per_year:g} % a year over {years:.2f} years, rectangular.",
     "at_comes_to_its_links_bring": "{name} at {shown} comes to {value}; its links bring:",
@@ -18,7 +18,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "at_most": "at most {top:g} {unit}",
     "at_most_v": "at most {most_volts:g} V",
     "bears_at_most_and_would_stand": (
-        "{name} bears {most_volts} at most, and {volts} would stand there: the lead stays off it."
+        "{name} takes {most_volts} at most, and {volts} would be on it: keep the lead off."
     ),
     "certificate_u_k_jcgm": "Certificate, U/k (JCGM 100, 4.3.3).",
     "counts_of": "{counts:g} counts of {resolution}",
@@ -42,11 +42,11 @@ SENTENCES: Final[Mapping[str, str]] = {
         "{name}: one link must be the one that is read or set at each reading, all others need a value of their own."
     ),
     "one_link_without_a_value": "one link without a value",
-    "one_sided_or_no_limit_no": "One-sided or no limit: no ratio can be given.",
+    "one_sided_or_no_limit_no": "The limit is one-sided, or there is none: no ratio can be given.",
     "put_across_the_meter_with_its": (
         "Put {across} across the meter: with its {with_it} it then loads as one of {range_words} did, {old}. It "
-        "takes {watts} at full scale. The load belongs to the step: changing it until it reads right is a "
-        "changed method."
+        "takes {watts} at full scale. The load belongs to the step: to change it until the reading comes right "
+        "is to change the method."
     ),
     "set_in_steps_of_half_a": "Set in steps of {step}, half a step either way, rectangular.",
     "specification_rectangular_jcgm": "Specification{band} ±({listed}), rectangular (JCGM 100, 4.3.7).",
@@ -56,11 +56,11 @@ SENTENCES: Final[Mapping[str, str]] = {
         "input resistance is needed."
     ),
     "tur_limit_u_the_reading_of": (
-        "TUR {ratio:.1f} (limit / U, the reading of the instrument counted in): {enough}. {span:.1f} without it."
+        "TUR {ratio:.1f} (limit / U, with the reading of the instrument in U): {enough}. {span:.1f} without it."
     ),
     "v_on_its_range": "{ohms_per_volt}/V on its {full_scale} range",
     "was_checked_on_due": "{name} was checked on {when}, due {due}.",
     "was_last_checked_on_and_was": "{name} was last checked on {when} and was due on {due}: {days} days over.",
     "was_never_checked_against_a_standard": "{name} was never checked against a standard.",
-    "what_a_meter_makes_of_a": "What a meter makes of a “{waveform}” is not known. Expected: {listed}.",
+    "what_a_meter_makes_of_a": "Candor does not know how a meter reads a “{waveform}”. Expected: {listed}.",
 }

@@ -5,7 +5,7 @@ from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
     "capacitors_on_the_mains": "Capacitors on the mains",
-    "is_no_longer_what_was_signed": "{path} is no longer what was signed: its digest is another. It is not printed.",
+    "is_no_longer_what_was_signed": "{path} is not what was signed: its digest differs. It is not printed.",
     "is_not_a_digest_of_a": "“{digest}” is not a digest of a certificate. Expected: 64 hexadecimal figures.",
     "release_checks_look_at_or_let": (
         "Release checks: {name_open}. Look at {them}, or let each go with a reason that is printed."

@@ -5,7 +5,7 @@ from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
     "a_photo_of_the_chassis": "a photo of the chassis",
-    "a_quote_of_nothing_is_none": "A quote of nothing is none. Example: quoted 180",
+    "a_quote_of_nothing_is_none": "A quote needs an amount. Example: quoted 180",
     "a_run_cut_off": "a run cut off",
     "a_signed_certificate_rests_on_entry": (
         "A signed certificate rests on “{name}” (entry {number}). Undo once more strikes it all the same."
@@ -15,7 +15,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "at_which_frequency_is_read_jot": "At which frequency is {function} read? Jot it once, such as: frequency 60 Hz",
     "cannot_be_written": "“{text}” cannot be written: {where} {why}.",
-    "choice_for_taken_back": "choice for {ref} taken back",
+    "choice_for_taken_back": "choice for {ref} withdrawn",
     "cold_the_pointer_s_rest_mechanical": (
         "Cold, the pointer's rest (mechanical zero) can be read, and ohms at the terminals where the ohmmeter's "
         "current is under full scale of the range: never through a rectifier or a current transformer."
@@ -28,9 +28,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "for_the_owner_s_answer_to": "for the owner's answer to {amount:.2f}",
     "from_a_note": "{name}, from a note",
     "goes_on_without_files": "goes on without files",
-    "gone_on_without_as_found": "gone on without as found",
+    "gone_on_without_as_found": "went on without as-found readings",
     "is_still_to_come_give_the": (
-        "{since:%H:%M} is still to come. Give the time it was switched on today, or enter “on” now."
+        "{since:%H:%M} is in the future. Give the time it was switched on today, or enter “on” now."
     ),
     "it_stands_again": "It stands again: {name}.",
     "left_out_a_step": "left out a step",
@@ -41,7 +41,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "no_job_is_open_nothing_was": "No job is open. Nothing was written.",
     "no_more_than_that_now": "{lost} {cold} No more than that now. {bar}",
     "no_range_of_alternating_current_was": (
-        "No range of alternating current was written on this job: its procedure says its frequencies."
+        "No range of alternating current was written on this job; its procedure states its frequencies."
     ),
     "no_reading_without_a_standard_could": "No reading without a standard could have been read against {name}.",
     "no_standard_is_called_known": "No standard is called “{name}”. Known: {names}.",
@@ -53,11 +53,10 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "nothing_is_read_at_this_step": "Nothing is read at this step.",
     "nothing_was_done_here_since_candor": (
-        "Nothing was done here since Candor was opened: there is nothing to take back. Older entries are struck "
-        "in Entries."
+        "There is nothing to undo: nothing was done here since Candor was opened. Strike older entries in Entries."
     ),
     "nothing_was_quoted_yet_write_it": "Nothing was quoted yet. Write it first: quoted 180",
-    "nothing_was_taken_back_here": "Nothing was taken back here.",
+    "nothing_was_taken_back_here": "There is nothing to redo here.",
     "on_the_checklist": "on the checklist: {item}",
     "on_the_shelf": "on the shelf: {which}",
     "proves_nothing_say_what_was_measured": (

@@ -15,10 +15,10 @@ SENTENCES: Final[Mapping[str, str]] = {
         "point missing? Write “{really}” behind it where it is so."
     ),
     "are_there_already": "{there} are there already",
-    "as_a_number_with_a_unit": "“{text}”: {what} as a number, with a unit or without one, was expected.",
-    "candor_does_not_know_that_it": "Candor does not know that it is on. Enter “on”.",
+    "as_a_number_with_a_unit": "“{text}”: expected {what} as a number, with or without a unit.",
+    "candor_does_not_know_that_it": "Candor does not know that the instrument is on. Enter “on”.",
     "could_not_be_kept_in_what": (
-        "{name} could not be kept in {folder} ({strerror}). What was read stands without its file."
+        "{name} could not be kept in {folder} ({strerror}). The reading stands, without its file."
     ),
     "ends_at_time_constant_s": "Ends at {final} ± {u_final}, time constant {tau} s.",
     "found_or_left": "found or left",
@@ -33,7 +33,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "is_not_a_reading_of_anything": "{pair:g} is not a reading of anything.",
     "is_not_in_it": " is not in it",
     "is_there_already_not_taken_in": "is there already: not taken in again",
-    "least_at_s_averaging_longer_is": "Least at {average} s: averaging longer is of no use.",
+    "least_at_s_averaging_longer_is": "Least at {average} s: averaging longer does not help.",
     "leave_no_still_trace_on_a": "Leave no still trace on a picture tube: turn the intensity down.",
     "left_out_reading_far_off_both": "{words} Left out: {count} reading{count_2} far off both neighbours.",
     "never_leave_it_soaking_unattended_before": (
@@ -48,7 +48,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "off_since": "Off since {last:%H:%M}.",
     "offset_the_path_of_the_reference": "Offset {offset}, {ageing}; the path of the reference{known}.",
     "on_for_since": "On for {now}, since {astimezone:%H:%M}{how}.",
-    "one_in_of_was_taken_the": "One in {every} of {found} was taken: the fit asks for no more.",
+    "one_in_of_was_taken_the": "One in {every} of {found} was used; the fit needs no more.",
     "or_more": "4 or more",
     "or_more_2": "0 or more",
     "or_more_3": "6 or more",
@@ -58,18 +58,19 @@ SENTENCES: Final[Mapping[str, str]] = {
     "ready_at_when_the_rest_is": "Ready at {astimezone:%H:%M} ± {half}, when the rest is under {left}, {whose}.",
     "s": "{seconds} s: {deviation:.3g} ± {u:.1g}",
     "s_is_before_it_was_switched": "{seconds:g} s is before it was switched on. Expected: 0 or more.",
-    "settling_needs_six_readings_or_more": "Settling needs six readings or more over some time.",
-    "since_it_is_on": "{words}{words_2} since it is on.",
+    "settling_needs_six_readings_or_more": "Settling needs six readings or more over a stretch of time.",
+    "since_it_is_on": "{words}{words_2} since it was switched on.",
     "still_moving_cannot_say": "Still moving, cannot say: {why}.",
     "the_day_of_a_calibration": "the day of a calibration",
     "the_day_of_a_result": "the day of a result",
     "the_limit_of_is_not_known": (
-        "The limit of “{point}” is not known here: name a test point, such as dc+/150/75, or say it: … limit 0.9 V."
+        "The limit of “{point}” is not known here. Name a test point, such as dc+/150/75, or give the limit: … "
+        "limit 0.9 V"
     ),
     "the_power_rises_leakage_that_grows": (
-        "The power rises, {rise}: leakage that grows with heat. Find it before you go on soaking."
+        "The power rises, {rise}: leakage grows with heat. Find it before you go on soaking."
     ),
-    "the_watts_hold_about_w": "The watts hold, about {last} W.",
+    "the_watts_hold_about_w": "The power is steady at about {last} W.",
     "there_are_none": "there are none.",
     "there_is_no_result_in_the": "there is no result in the table.",
     "there_is_no_result_in_the_file": "There is no result in the file.",

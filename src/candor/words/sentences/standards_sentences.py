@@ -14,7 +14,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_range_ends_above_zero_example": "“{head}”: a range ends above zero. Example: {example}",
     "a_share_such_as": "a share such as 0.005",
     "a_standard_is_used_by_its": (
-        "A standard is used by its specification or by its certificate; give lines of one kind."
+        "A standard is used by its specification or by its certificate, not by both. Give lines of one kind."
     ),
     "a_standard_needs_a_name_nothing": "A standard needs a name; nothing was written.",
     "and_have_no_quantity_in_common": (
@@ -71,6 +71,6 @@ SENTENCES: Final[Mapping[str, str]] = {
     "v_mv_digits": "6 V, 1 mV: 0.5 % + 2 digits",
     "v_r_in_a_d_c": "“= V / R in A d.c.”, then a line for every name: “V: bench meter A, V d.c.”",
     "v_to_earth": ", {most_to_earth} V to earth",
-    "what_the_chain_is_made_of": "What the chain is made of cannot be read. Expected: {expected}.",
+    "what_the_chain_is_made_of": "Candor cannot read what the chain is made of. Expected: {expected}.",
     "what_the_standard_is_good_for": "What the standard is good for is missing. Expected: {expected}.",
 }

@@ -11,9 +11,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "candor_cannot_read_line_examples": "Candor cannot read line {number}, “{words}”. Examples: {forms}",
     "has_no_band_for_a_number": "{name} has no band for a number. Say good, bad or odd; or: stage {name}, band 8..12",
     "is_not_a_stage_of_this": "“{stage}” is not a stage of this chain; there are: {named}. Name it: stage {stage}",
-    "its_plate_comes_to_stand_below": "{name}: its plate comes to stand below the knee; its law says nothing there.",
+    "its_plate_comes_to_stand_below": "{name}: its plate would be below the knee, where its law does not hold.",
     "line_there_is_no_node_in": "Line {number}: there is no node “{node}” in this circuit; there are {listed}.",
-    "the_circuit_has_nodes_up_to": "The circuit has {nodes} nodes; up to {most_nodes} are asked at once.",
+    "the_circuit_has_nodes_up_to": "The circuit has {nodes} nodes; Candor takes up to {most_nodes} at once.",
     "the_node_has_no_d_c": "{name}: the node “{node}” has no d.c. path to the chassis.",
     "the_tubes_find_no_state_with": "The tubes {listed} find no state with this network.",
 }

@@ -5,14 +5,16 @@ from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
     "a_place_on_the_tester_s": "a place on the tester's scale such as 78",
-    "a_reading_goes_with_it_fold": "a {test} reading goes with it {steep:g} fold (common practice, no source)",
+    "a_reading_goes_with_it_fold": (
+        "a {test} reading changes {steep:g} times as much, in per cent (common practice, no source)"
+    ),
     "a_section_in_every_line_or": "a section in every line, or in none",
     "a_slope_needs_the_plate_current": "A slope needs the plate current at two grid voltages or more.",
     "a_tester_nobody_named": "a tester nobody named",
     "a_tube_on_hand": "a tube on hand",
     "about_the_line": "About the line.",
     "all_currents_were_read_at_one": "All currents were read at one grid voltage: there is no slope.",
-    "all_known_tubes_were_shown_alike": "All known tubes were shown alike: there is no line through them.",
+    "all_known_tubes_were_shown_alike": "All known tubes read alike: no line can be drawn through them.",
     "as_its_own_calibration_left_it": "As its own calibration left it.",
     "at_the_setting_for_closed_closed": "At the setting for closed: closed, without overlap.",
     "at_the_setting_for_open_open": "At the setting for open: open, even, bright.",
@@ -22,7 +24,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "by_the_slope_itself": "By the slope itself.",
     "by_the_three_halves_law_and": "By the three-halves law, and taken out by it.",
     "candor_cannot_read_here_example": "Candor cannot read “{text}” here. Example: {sag_line}",
-    "failed_it_goes_into_no_socket": "{key} failed {ended}: it goes into no socket.",
+    "failed_it_goes_into_no_socket": "{key} failed on {ended} and must not go into a socket.",
     "glass_whole_base_firm_getter_silver": "Glass whole, base firm, getter silver and not white; nothing rattles.",
     "good_or_bad": "good or bad",
     "good_or_bad_was_expected": "{title}: “{words}”; good or bad was expected.",
@@ -62,7 +64,8 @@ SENTENCES: Final[Mapping[str, str]] = {
     "no_calibration_of_the_tester_is": "No calibration of the tester is known: assumed (common practice, no source).",
     "no_on_the_shelf_was_tested": "No {type} on the shelf was tested whole in one sitting.",
     "nobody_said_how_its_scale_is": (
-        "Nobody said how its scale is divided: a quarter of a fiftieth, at a third of it, is assumed; rectangular."
+        "How its scale is divided was not stated: a quarter of a fiftieth, at a third of the scale, is assumed; "
+        "rectangular."
     ),
     "nobody_stamped_the_line": "nobody stamped the line",
     "nothing_was_written_expected_what_a": "Nothing was written. Expected: what a dash of each control is worth.",
@@ -85,21 +88,21 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "tapped_listened_to_no_crackle_no": "Tapped, listened to: no crackle, no ringing.",
     "the_grid_was_moved_v_over": (
-        "The grid was moved {half:g} V: over so much the chord is not the slope. A quarter of a volt to either "
-        "side was expected."
+        "The grid was moved by {half:g} V, over which the chord is not the slope. Expected: a quarter of a volt "
+        "to either side."
     ),
-    "the_known_tubes_that_agree_were": "The known tubes that agree were shown alike: there is no line through them.",
+    "the_known_tubes_that_agree_were": (
+        "The known tubes that agree all read alike: no line can be drawn through them."
+    ),
     "the_line_must_fall_v_empty": (
         "The line must fall: {empty_volts:g} V empty, {loaded_volts:g} V with {watts:g} W. Read both, empty first."
     ),
     "the_needle_hardly_rises_with_the": "The needle hardly rises with the gas button.",
-    "the_plate_current_falls_as_the": (
-        "The plate current falls as the grid rises: are the columns or a sign changed over?"
-    ),
+    "the_plate_current_falls_as_the": "The plate current falls as the grid rises: are two columns or a sign swapped?",
     "the_tube_s_own_name_and": "“{head}”: the tube's own name and its type were expected.",
     "there_is_no_tube_in_the": "There is no tube in the file.",
     "tube_in": "{socket}: {out}tube {key} ({type}) in",
-    "tube_make_no_set_of": "{tubes} tube{tubes_2} make no set of {size}.",
+    "tube_make_no_set_of": "{tubes} tube{tubes_2} cannot make a set of {size}.",
     "tube_out": "{socket}: tube {key} ({type}) out",
     "tubes_of_several_sections_are_matched": "Tubes of several sections are matched in pairs.",
     "tubes_of_several_sections_up_to": (
@@ -111,7 +114,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "warm_tapped_no_lamp_lights_none": "Warm, tapped: no lamp lights, none flickers.",
     "was_not_calibrated": "{title} was not calibrated",
     "what_a_dash_of_its_controls": (
-        "What a dash of its controls is worth was not tried: {untried:g} % is assumed (common practice, no source)."
+        "What a dash of its controls is worth was not tried; {untried:g} % is assumed (common practice, no source)."
     ),
     "what_is_a_dash_of_it": "“{clause}”: what is a dash of it worth?",
     "which_socket_a_name_such_as": "Which socket? A name such as V3 was expected.",

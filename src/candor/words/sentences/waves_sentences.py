@@ -39,8 +39,8 @@ SENTENCES: Final[Mapping[str, str]] = {
         "{name}: no samples in the first {lines} lines; columns of numbers were expected."
     ),
     "no_time_is_to_be_found": (
-        "{name}: no time is to be found; a column that rises evenly, or a heading such as “sample interval, "
-        "1e-9”, was expected."
+        "{name}: no time was found. Expected: a column that rises evenly, or a heading such as “sample interval, "
+        "1e-9”."
     ),
     "no_two_levels_on_both_sides": "no two levels on both sides of an edge are whole",
     "no_whole_pulse_lies_between_the": "no whole pulse lies between the ends",
@@ -75,7 +75,8 @@ SENTENCES: Final[Mapping[str, str]] = {
     "the_fundamental_lies_at_half_the": "the fundamental lies at half the sampling rate",
     "the_mean_in_it": "{over}, the mean in it",
     "the_oscilloscope_s_own_s_is": (
-        "The oscilloscope's own {scope_s:.3g} s is not under the {displayed_s:.3g} s displayed: nothing can be said."
+        "The oscilloscope's own {scope_s:.3g} s is not shorter than the {displayed_s:.3g} s displayed: the rise "
+        "of the source cannot be told."
     ),
     "there_is_a_time_and_nothing": "{name}: there is a time and nothing beside it; a channel was expected.",
     "time_does_not_go_forward_from": "{name}: time does not go forward from sample to sample ({interval_s:g} s).",

@@ -25,11 +25,13 @@ SENTENCES: Final[Mapping[str, str]] = {
         "“{text}” is {printed} by the numbers of the scale, and {other} in {unit}. Write it with its unit."
     ),
     "is_no_folder_on_this_machine": (
-        "“{text}” is no folder on this machine. Expected: its whole name, such as /media/stick."
+        "“{text}” is not a folder on this machine. Expected: its whole name, such as /media/stick."
     ),
-    "is_no_measured_part_write_its": "“{line}” is no measured part. Write its designator and its value: R3=848k",
-    "is_no_number_of_pairs_of": "“{text}” is no number of pairs of hands. Example: 2",
-    "is_no_term_of_a_set": "“{line}” is no term of a set-up. Examples: {usual}",
+    "is_no_measured_part_write_its": (
+        "“{line}” is not a measured part. Write its designator and its value. Example: R3=848k"
+    ),
+    "is_no_number_of_pairs_of": "“{text}” is not a number of pairs of hands. Example: 2",
+    "is_no_term_of_a_set": "“{line}” is not a term of a set-up. Examples: {usual}",
     "is_not_a_country_expected": "“{text}” is not a country. Expected: {expected}.",
     "is_not_a_decision_rule_expected": "“{text}” is not a decision rule. Expected: {listed}.",
     "is_not_a_direction_expected_up": "“{direction}” is not a direction. Expected: up or down.",
@@ -75,13 +77,13 @@ SENTENCES: Final[Mapping[str, str]] = {
     "nothing_was_written": "{words} Nothing was written.",
     "one_or_both_of_or_nothing": "one or both of {listed}, or nothing",
     "planned_not_fitted": "{waiting} planned, not fitted",
-    "reading_aslant_a_range_changed_without": "Reading aslant; a range changed without waiting.",
+    "reading_aslant_a_range_changed_without": "Reading at an angle; changing the range without waiting.",
     "reading_before_it_has_settled_a": "Reading before it has settled; a load that was not asked for.",
-    "readings_since_it_is_on": "{read} readings since it is on",
-    "something_was_written_since_the_certificate": "something was written since the certificate was signed",
+    "readings_since_it_is_on": "{read} readings since it was switched on",
+    "something_was_written_since_the_certificate": "something was written after the certificate was signed",
     "steps_to_go": "{missing} steps to go",
     "stopping_at_the_first_dip_instead": "Stopping at the first dip instead of the deepest.",
-    "the_is_at_a_point_of": "The {what} is {value} at a point of {nominal}; has a comma or a prefix slipped?",
+    "the_is_at_a_point_of": "The {what} is {value} at a point of {nominal}; has a decimal point or a prefix slipped?",
     "the_points_of_the_range_are": "The points of the {title} range are the pack's: name each in a column point.",
     "the_procedure_has_no_point": "The procedure has no point {key} {phase}.",
     "the_readings_cannot_be_taken": "The readings cannot be taken:",
@@ -98,16 +100,18 @@ SENTENCES: Final[Mapping[str, str]] = {
     "two_letters_by_iso_such_as": "two letters by ISO 3166-1, such as NO",
     "waiting_too_short_a_neon_needs": "Waiting too short: a neon needs a moment.",
     "was_applied_and_is_a_reading": (
-        "{applied} was applied, and {key} is {nominal}: a reading goes where what was applied says. Name its own "
-        "point, or its range in a column range."
+        "{applied} was applied, and {key} is {nominal}. A reading belongs to the point that was applied: name "
+        "that point, or its range in a column range."
     ),
     "was_applied_but_is_in_hand": (
         "{said} was applied, but {name} is in hand, and the {range_name} range has no point for it. Nothing was "
         "written: go to its point, or correct the line."
     ),
     "was_applied_written_at_of_the": "{said} was applied: written at {{}} of the {range_name} range, not at {name}.",
-    "was_turned_after_was_set_which": "{first} was turned after {trim} was set, which hangs on it: set {trim} again.",
-    "was_washed_its_insulation_is_not": "{what} was washed, its insulation is not measured",
+    "was_turned_after_was_set_which": (
+        "{first} was turned after {trim} was set, and {trim} depends on it: set {trim} again."
+    ),
+    "was_washed_its_insulation_is_not": "{what} was washed, and its insulation is not measured",
     "washed_insulation_not_measured": "washed, insulation not measured",
     "what_a_healthy_one_shows": "What a healthy one shows.",
 }

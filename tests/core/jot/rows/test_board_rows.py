@@ -66,7 +66,7 @@ def test_nodes_have_other_names():
     [
         ("part Q3 47", "What kind of part is Q3"),
         ("part R3 5W", "of what value"),
-        ("part R3 0", "is nothing"),
+        ("part R3 0", "the value cannot be"),
         ("R77 joins a and b", "not in this job's parts list yet"),
         ("R24 joins grid and Grid", "Both ends"),
     ],

@@ -283,10 +283,10 @@ def test_a_lead_stays_off_what_does_not_bear_it(qtbot, window):
     entry = window.bench.writer.write_for("", of_shop("recorded", body))
     put(window.bench.writer, StandardChosen(standard=entry.id))
     go(window, "volts/10/5")
-    assert "weak meter bears 2 V at most, and 5 V would stand there" in window.calibrate.do.text()
+    assert "weak meter takes 2 V at most, and 5 V would be on it" in window.calibrate.do.text()
     before = len(taken(window))
     jot(qtbot, window, "5.1 ref 5.0")
-    assert "the lead stays off it" in window.jot.message.text()
+    assert "keep the lead off" in window.jot.message.text()
     assert len(taken(window)) == before
 
 

@@ -11,6 +11,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.arrive.unitcard import write_arrival
 from candor.desktop.widgets.caution import Caution
@@ -56,7 +57,7 @@ class Clean(QWidget):
 
     def _field(self, name: str, hint: str) -> QLineEdit:
         made = QLineEdit()
-        made.setPlaceholderText(hint)
+        made.setPlaceholderText(in_field(hint))
         made.setAccessibleName(name)
         made.setToolTip(f"{name}: {hint}")
         return made

@@ -9,6 +9,7 @@ from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.arrive.unitcard import UnitCard, write_arrival
 from candor.notebook.work.history_of import check_detail
@@ -46,7 +47,7 @@ class Details(QWidget):
         grid.setVerticalSpacing(theme.px(2))
         for key, title, hint, row, place, columns in FIELDS:
             edit = QLineEdit()
-            edit.setPlaceholderText(hint)
+            edit.setPlaceholderText(in_field(hint))
             edit.setAccessibleName(title)
             edit.setToolTip(f"{title}: {hint}. Jot: {key} …")
             grid.addWidget(label(title, "soft", wrap=False), row, place, 1, columns)

@@ -13,6 +13,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.file_names import open_names
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.frame.thumbnails import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.widgets.caution import Caution
@@ -81,7 +82,7 @@ class TakeApart(QWidget):
     def _field(self, name: str, hint: str) -> Field:
         made = Field()
         made.setAccessibleName(name)
-        made.setPlaceholderText(hint)
+        made.setPlaceholderText(in_field(hint))
         made.setToolTip(f"{name}: {hint}")
         return made
 

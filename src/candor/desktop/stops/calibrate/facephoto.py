@@ -14,6 +14,7 @@ from candor.core.reading.face_clicks import FaceClicks, Place, marks_text, read_
 from candor.core.reading.face_photo import CORNERS, Straightened
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.file_names import open_name
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.frame.thumbnails import PICTURES, thumbnail
 from candor.desktop.widgets.controls import button
@@ -87,7 +88,7 @@ class FacePhoto(QWidget):
 
     def _field(self, example: str, what: str, width: int) -> Field:
         made = Field()
-        made.setPlaceholderText(example)
+        made.setPlaceholderText(in_field(example))
         made.setAccessibleName(what)
         made.setToolTip(what)
         made.setMinimumWidth(self._theme.px(width))

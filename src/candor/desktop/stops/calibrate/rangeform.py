@@ -18,6 +18,7 @@ from candor.desktop.bench.jotting import go_to_range
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.calibrate.facephoto import FacePhoto
 from candor.desktop.widgets.controls import button
@@ -159,7 +160,7 @@ class RangeForm(QWidget):
 
     def _field(self, field: RangeField) -> Field:
         made = Field()
-        made.setPlaceholderText(field.example)
+        made.setPlaceholderText(in_field(field.example))
         made.setAccessibleName(field.title.capitalize())
         made.setToolTip(field.tip)
         return made
@@ -199,7 +200,7 @@ class RangeForm(QWidget):
             widget.setAccessibleName(field.title.capitalize())
             widget.setToolTip(field.tip)
             if isinstance(widget, Field):
-                widget.setPlaceholderText(field.example)
+                widget.setPlaceholderText(in_field(field.example))
             row, column = (4, 2) if field.beside_limit else (2, place)
             self._grid.addWidget(words, row, column, 1, field.columns)
             self._grid.addWidget(widget, row + 1, column, 1, field.columns)
@@ -214,7 +215,7 @@ class RangeForm(QWidget):
         self.usual.setVisible(way.key not in ("look", "threshold", "at mark"))
         for shown in (self.limit, self.whose, *self._of_limit):
             shown.setVisible(bool(way.limit))
-        self.limit.setPlaceholderText(way.limit)
+        self.limit.setPlaceholderText(in_field(way.limit))
         self._follow()
 
     def _take_out(self, *places: int) -> None:

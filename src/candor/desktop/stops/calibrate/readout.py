@@ -20,6 +20,7 @@ from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.shop_in_hand import Shop
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.stops.calibrate.beside import Beside
 from candor.desktop.widgets.controls import button
@@ -177,7 +178,7 @@ class Readout(QWidget):
         self.standard.setVisible(point.needs_reference)
         if not self.reference.hasFocus():
             value = hand.reference if hand.expected else 0.0
-            self.reference.setText(reference_text(value, hand.read_unit) if value else "")
+            self.reference.setText(in_field(reference_text(value, hand.read_unit)) if value else "")
             self.reference.setModified(False)
         self.confirm.setChecked(bool(hand.reference_from))
         self.confirm.setText(hand.reference_from or "Use this value")
@@ -219,9 +220,9 @@ class Readout(QWidget):
         self.title.setText(title if hand.moved or hand.shown_needle is None else f"{title}, taken")
         self.needle.setReadOnly(not asked)
         if not self.needle.hasFocus():
-            self.needle.setText(figure_text(point, asked[0], figures) if asked else "")
+            self.needle.setText(in_field(figure_text(point, asked[0], figures)) if asked else "")
             self.needle.setPlaceholderText(
-                shown_value(point, hand.expected, with_unit=False) if kind.has_friction else ""
+                in_field(shown_value(point, hand.expected, with_unit=False) if kind.has_friction else "")
             )
         self.needle.setVisible(not kind.named and not kind.figured)
         for place, (words, edit) in enumerate(self.more, 1):
@@ -232,7 +233,7 @@ class Readout(QWidget):
                 words.setText(asked[place].title)
                 edit.setAccessibleName(asked[place].title.capitalize())
                 if not edit.hasFocus():
-                    edit.setText(figure_text(point, asked[place], figures))
+                    edit.setText(in_field(figure_text(point, asked[place], figures)))
                     edit.setModified(False)
 
     def _show_error(self, result: PointResult | None) -> None:

@@ -11,6 +11,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from candor.core.leakage.leakage_run import Calculated, Sample
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.card import draw_caption
 from candor.desktop.widgets.chartcard import ChartCard
@@ -96,7 +97,7 @@ class RunCurve(ChartCard):
             painter.setPen(theme.colour("soft"))
             place = QRectF(0, y - theme.px(9), box.left() - theme.px(6), theme.px(18))
             words = engineering(10.0**decade, "A", 2)
-            painter.drawText(place, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words)
+            painter.drawText(place, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, local(words))
         painter.setPen(theme.colour("soft"))
         below = QRectF(box.left(), box.bottom() + theme.px(3), box.width(), theme.px(16))
         begins, ends = (end * share for share in (self.stretch.begin, self.stretch.end))
@@ -104,7 +105,7 @@ class RunCurve(ChartCard):
             words = (
                 "0" if not seconds else f"{trimmed(seconds, 3)} s" if end < 120 else f"{trimmed(seconds / 60, 3)} min"
             )
-            painter.drawText(below, side, words)
+            painter.drawText(below, side, local(words))
         calculated = self._calculated
         if calculated is not None and math.isfinite(calculated.charging_until) and calculated.charging_until < end:
             self._charging(
@@ -126,7 +127,7 @@ class RunCurve(ChartCard):
             return min((abs(v - place.center().y()) for v in inside), default=math.inf)
 
         painter.setPen(theme.colour("brick"))
-        painter.drawText(max(places, key=clear), Qt.AlignmentFlag.AlignCenter, words)
+        painter.drawText(max(places, key=clear), Qt.AlignmentFlag.AlignCenter, local(words))
 
     def _charging(self, painter: QPainter, box: QRectF, left: float, right: float) -> None:
         """Mark where charging was over at the voltage in force; `left` and `right` in px."""

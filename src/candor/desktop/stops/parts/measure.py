@@ -14,6 +14,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
@@ -63,7 +64,7 @@ class MeasurePanel(QWidget):
         grid.setVerticalSpacing(theme.px(2))
         for index, (key, title, hint) in enumerate(FIELDS):
             edit = Field()
-            edit.setPlaceholderText(f"such as {hint}")
+            edit.setPlaceholderText(in_field(f"such as {hint}"))
             edit.setAccessibleName(title)
             edit.returnPressed.connect(self._write)
             edit.textChanged.connect(self._warn)
@@ -108,7 +109,7 @@ class MeasurePanel(QWidget):
             shown = key in ("value", "warm") if resistor else key != "warm"
             edit.setVisible(shown)
             self._titles[key].setVisible(shown)
-        self.fields["at"].setPlaceholderText(f"such as {line.part.working_volts or 400:g}")
+        self.fields["at"].setPlaceholderText(in_field(f"such as {line.part.working_volts or 400:g}"))
         self._warn()
 
     def take_focus(self) -> None:

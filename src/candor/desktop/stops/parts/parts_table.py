@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from candor.core.parts.part import GROUPS, VALUED
 from candor.core.parts.reasons import Action
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.desktop.widgets.row_list import Row, RowList
@@ -118,7 +119,9 @@ class _PartDelegate(QStyledItemDelegate):
         if not isinstance(row, PartRow):
             painter.setFont(theme.font("soft"))
             painter.setPen(theme.colour("soft"))
-            painter.drawText(box.adjusted(theme.px(18), 0, 0, -theme.px(4)), Qt.AlignmentFlag.AlignBottom, row.text)
+            painter.drawText(
+                box.adjusted(theme.px(18), 0, 0, -theme.px(4)), Qt.AlignmentFlag.AlignBottom, local(row.text)
+            )
             painter.restore()
             return
         if option.state & QStyle.StateFlag.State_Selected:
@@ -154,4 +157,4 @@ class _PartDelegate(QStyledItemDelegate):
         painter.setPen(theme.colour(colour))
         place = QRect(box.left() + left, box.top() + theme.px(23 if low else 4), max(right - left, 0), theme.px(20))
         shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, place.width())
-        painter.drawText(place, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, shown)
+        painter.drawText(place, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, local(shown))

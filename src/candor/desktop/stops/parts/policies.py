@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
 
 from candor.core.leakage.capacitor import LeakageRule
 from candor.core.parts.policy import Electrolytics, Policy, Resistors, Sight
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import Flow
@@ -41,7 +42,7 @@ class PolicyRow(Flow):
         )
         self._add_choices("resistors", Resistors, self.resistors, lambda value: chosen("resistors", value))
         for rule in LeakageRule:
-            self.rule.addItem(f"limit {rule.words.partition(';')[0]}", rule)
+            self.rule.addItem(local(f"limit {rule.words.partition(';')[0]}"), rule)
         self.rule.setObjectName("quiet")
         self.rule.setMinimumHeight(theme.px(26))
         self.rule.setAccessibleName("Leakage limit of electrolytics")

@@ -13,6 +13,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
@@ -44,7 +45,7 @@ class After(QWidget):
         self.proved = button("Meter proved", "It was seen live on something just now")
         self.list = RowList(theme, "Rails after power", wrap=True)
         self.read = Field()
-        self.read.setPlaceholderText("b1 3.2: a rail as measured now")
+        self.read.setPlaceholderText(in_field("b1 3.2: a rail as measured now"))
         self.read.setAccessibleName("A rail as measured now")
         self.bleeder = Field()
         self.bleeder.setPlaceholderText("b1 220k on 33 uF: its bleeder, where it is known")

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.core.circuit.time_steps import Envelope
 from candor.core.quantities.show import trimmed
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 
 RAIL_NODES = ("k", "n")  # what a typed supply calls the nodes of its capacitors begins so
@@ -59,14 +60,14 @@ class EnvelopeCurve(QWidget):
         painter.setPen(theme.colour("soft"))
         below = QRectF(box.left(), box.bottom() + theme.px(4), box.width(), theme.px(16))
         painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "cold, nothing drawn, +10 % line")
-        painter.drawText(below, Qt.AlignmentFlag.AlignRight, f"{trimmed(end, 3)} s")
+        painter.drawText(below, Qt.AlignmentFlag.AlignRight, local(f"{trimmed(end, 3)} s"))
         for words, volts in self._ratings:
             y = at(0, volts).y()
             painter.setPen(QPen(theme.colour("brick"), 1.2, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
             painter.setPen(theme.colour("brick"))
             place = QRectF(0, y - theme.px(8), box.left() - theme.px(5), theme.px(16))
-            painter.drawText(place, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words)
+            painter.drawText(place, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, local(words))
         painter.setPen(QPen(theme.colour("petrol"), 1.8))
         for column in columns:
             painter.setClipRect(box.adjusted(-1, -4, 1, 4))

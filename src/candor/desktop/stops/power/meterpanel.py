@@ -19,6 +19,7 @@ from candor.desktop.bench.meters_in_hand import SIMULATED, PowerMeters
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.file_names import save_name
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
@@ -44,7 +45,7 @@ class MeterPanel(QWidget):
         self._in_hand, self._meters, self._voice, self._shop = in_hand, meters, voice, shop
         self._notebook = notebook
         self.lines = QPlainTextEdit()
-        self.lines.setPlaceholderText(f"a meter a line: {EXAMPLE}\nor: b1 simulated")
+        self.lines.setPlaceholderText(in_field(f"a meter a line: {EXAMPLE}\nor: b1 simulated"))
         self.lines.setAccessibleName("Meters")
         self.lines.setTabChangesFocus(True)
         self.lines.setFixedHeight(theme.px(84))

@@ -17,6 +17,7 @@ from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
@@ -49,7 +50,7 @@ class WayUp(QWidget):
         self.watts.setAccessibleName("Watts by its plate")
         self.watts.setToolTip("What its plate says it takes, W; bands, lamp and fuse follow from it")
         self.fuse = Field()
-        self.fuse.setPlaceholderText("0.5")
+        self.fuse.setPlaceholderText(in_field("0.5"))
         self.fuse.setAccessibleName("Fuse by its plate, in amperes")
         self.fuse.setToolTip("Where its plate gives no watts: its fuse is the upper figure, A")
         self.traits: dict[str, QCheckBox] = {}

@@ -20,6 +20,7 @@ from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.power.meterpanel import MeterPanel
@@ -84,7 +85,7 @@ class Going(QWidget):
         self.reason.setPlaceholderText("why an earlier step is not needed")
         self.reason.setAccessibleName("Reason for beginning without the earlier steps")
         self.read = Field()
-        self.read.setPlaceholderText("b1 287, watts 31, line 119.5, or what happened: click")
+        self.read.setPlaceholderText(in_field("b1 287, watts 31, line 119.5, or what happened: click"))
         self.read.setAccessibleName("What is read or happens now")
         self.read.setToolTip(
             "A rail and its volts, watts, line volts, or an event. The jot line takes the same: rail b1 287"

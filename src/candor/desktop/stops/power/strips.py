@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from candor.core.power.plan import PlanStep, unit_of
 from candor.core.power.watch import Watched
 from candor.core.quantities import engineering
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.words.power_words import say_watched
@@ -80,13 +81,13 @@ class Strips(QWidget):
         painter.setPen(theme.colour("soft"))
         painter.setFont(theme.font("soft"))
         painter.drawText(
-            QRectF(left, box.top(), theme.px(70), box.height()), Qt.AlignmentFlag.AlignVCenter, watched.name
+            QRectF(left, box.top(), theme.px(70), box.height()), Qt.AlignmentFlag.AlignVCenter, local(watched.name)
         )
         painter.setPen(theme.colour(tint if strip.values else "faint"))
         painter.setFont(theme.font("hand", bold=True))
         figure = engineering(strip.values[-1][1], unit_of(watched.name), 4) if strip.values else "–"
         place = QRectF(left + theme.px(72), box.top(), theme.px(168), box.height())
-        painter.drawText(place, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, figure)
+        painter.drawText(place, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, local(figure))
         course = QRectF(
             place.right() + theme.px(16), box.top() + 3, box.right() - place.right() - theme.px(20), box.height() - 6
         )
@@ -118,7 +119,7 @@ class Strips(QWidget):
             painter.setFont(theme.font("note"))
             words = f"cut {engineering(cut.beyond, unit_of(cut.name), 3)}"
             place = QRectF(box.left() + 4, at(0, sign * cut.beyond).y(), box.width() - 8, theme.px(15))
-            painter.drawText(place, Qt.AlignmentFlag.AlignRight, words)
+            painter.drawText(place, Qt.AlignmentFlag.AlignRight, local(words))
         painter.setPen(QPen(theme.colour("ink"), 1.8))
         points = [at(t, v) for t, v in strip.values]
         if len(points) > 1:

@@ -21,6 +21,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.file_names import open_name
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.power.envelope import EnvelopeCurve
 from candor.desktop.widgets.answer_lines import AnswerLines
@@ -46,14 +47,14 @@ class SupplyPanel(QWidget):
         self.report: SupplyReport | None = None
         self.work = Work(self)
         self.typed = Field()
-        self.typed.setPlaceholderText(EXAMPLE)
+        self.typed.setPlaceholderText(in_field(EXAMPLE))
         self.typed.setAccessibleName("The supply")
         self.typed.setToolTip(f"Winding, its ohms or regulation, rectifier, filter, load. Such as: {EXAMPLE}")
         self.instead = Field()
         self.instead.setPlaceholderText("another rectifier instead, such as: silicon")
         self.instead.setAccessibleName("Another rectifier instead")
         self.measured = Field()
-        self.measured.setPlaceholderText(f"measured of it, such as: {MEASURED}")
+        self.measured.setPlaceholderText(in_field(f"measured of it, such as: {MEASURED}"))
         self.measured.setAccessibleName("What was measured of the supply")
         self.rails = AnswerLines("what explains the rails", MOST_LINES, say_rails)
         self.calculate = button("Calculate it", "From cold, warm, and at +10 % line", "Enter", "main")

@@ -10,6 +10,7 @@ from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.notebook.work.job import Job
 from candor.sitting.commands import calibrate_commands
@@ -32,7 +33,7 @@ class Conditions(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         for key, title, hint, jot in CONDITIONS:
             part, edit = QVBoxLayout(), QLineEdit()
-            edit.setPlaceholderText(hint)
+            edit.setPlaceholderText(in_field(hint))
             edit.setAccessibleName(title)
             edit.setToolTip(f"{title}. Jot: {jot} {hint}")
             edit.editingFinished.connect(lambda of=key: self._write(of))

@@ -12,6 +12,7 @@ from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme
 from candor.desktop.stops.check_rows import SHAPES, CheckList
 from candor.notebook.release.leaving import (
@@ -63,12 +64,14 @@ class BeforeList(CheckList[LeavingItem]):
         """Show how the list stands."""
         if self._in_hand.job is not None:
             self.show_items()
-            self.text.setPlaceholderText(EXAMPLES.get(self._chosen, "what was seen, where it is worth a word"))
+            self.text.setPlaceholderText(
+                in_field(EXAMPLES.get(self._chosen, "what was seen, where it is worth a word"))
+            )
 
     def choose(self, key: str) -> None:
         """Take a line in hand."""
         super().choose(key)
-        self.text.setPlaceholderText(EXAMPLES.get(key, "what was seen, where it is worth a word"))
+        self.text.setPlaceholderText(in_field(EXAMPLES.get(key, "what was seen, where it is worth a word")))
 
     def is_measured(self, item: LeavingItem, outcome: str) -> bool:
         """Earth bond, insulation and touch current are."""

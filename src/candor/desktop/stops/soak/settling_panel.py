@@ -19,6 +19,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.chart_menu import ChartMenu
 from candor.desktop.frame.file_names import open_name
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.fanchart import SoakChart
@@ -51,11 +52,11 @@ class SettlingPanel(QWidget):
         self.off = button("It is off", "Switched off (jot: off)")
         self.read = Field()
         self.read.setAccessibleName("What is watched, as read now")
-        self.read.setPlaceholderText("as read now: 10.0231 V, or 10.0231 V of DC volts")
+        self.read.setPlaceholderText(in_field("as read now: 10.0231 V, or 10.0231 V of DC volts"))
         self.write = button("Write it", "Write what was read (jot: soak 10.0231 V)", name="main")
         self.link = Field()
         self.link.setAccessibleName("The meter that is read by itself")
-        self.link.setPlaceholderText(f"or {BY_LINK.removeprefix('soak ')} of DC volts")
+        self.link.setPlaceholderText(in_field(f"or {BY_LINK.removeprefix('soak ')} of DC volts"))
         self.by_link = button(
             "Read by link", "Have this meter read by itself from now on (jot: soak by … every 5 min)"
         )

@@ -18,6 +18,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.chart_menu import ChartMenu
 from candor.desktop.frame.file_names import open_name
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.allanchart import AllanChart
 from candor.desktop.widgets.controls import button
@@ -57,7 +58,7 @@ class StabilityPanel(QWidget):
             (self.path, "Uncertainty of the reference's path", "by its path: 1e-9"),
         ):
             field.setAccessibleName(name)
-            field.setPlaceholderText(example)
+            field.setPlaceholderText(in_field(example))
         self.take_in = button(
             "Readings from a file …", "A table: seconds and value, or seconds and phase", name="main"
         )

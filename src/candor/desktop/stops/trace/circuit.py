@@ -7,6 +7,7 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.core.trace.path import NodeChain
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 
 WIDE, LINK, HIGH = 74, 70, 62  # px at 100 %: a node, what joins it to the next, a row
@@ -77,10 +78,10 @@ class CircuitChain(QWidget):
             painter.setFont(theme.font("note"))
             painter.setPen(theme.colour("soft"))
             name = "chassis" if node == "0" else node
-            painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, name)
+            painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, local(name))
             painter.setFont(theme.font("text", bold=True))
             painter.setPen(theme.colour(tint))
-            painter.drawText(inner, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, words)
+            painter.drawText(inner, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, local(words))
             if index < len(self._chain.names):
                 middle = box.center().y()
                 painter.setPen(QPen(theme.colour("faint"), 1.4))
@@ -89,6 +90,6 @@ class CircuitChain(QWidget):
                 painter.setFont(theme.font("note"))
                 joins = self._chain.names[index]
                 above = QRectF(box.right() + 2, middle - theme.px(18), theme.px(LINK) - 4, theme.px(16))
-                painter.drawText(above, Qt.AlignmentFlag.AlignCenter, joins)
+                painter.drawText(above, Qt.AlignmentFlag.AlignCenter, local(joins))
                 below = QRectF(box.right() + 2, middle + theme.px(2), theme.px(LINK) - 4, theme.px(16))
-                painter.drawText(below, Qt.AlignmentFlag.AlignCenter, self._said.get(joins, ("", ""))[0])
+                painter.drawText(below, Qt.AlignmentFlag.AlignCenter, local(self._said.get(joins, ("", ""))[0]))

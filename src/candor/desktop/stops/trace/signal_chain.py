@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.notebook.trace.trace_view import SignalView
@@ -83,10 +84,12 @@ class Chain(QWidget):
             painter.setFont(theme.font("text"))
             inner = box.adjusted(theme.px(5), theme.px(3), -theme.px(5), -theme.px(3))
             name = painter.fontMetrics().elidedText(stage.name, Qt.TextElideMode.ElideRight, int(inner.width()))
-            painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, name)
+            painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, local(name))
             painter.setPen(theme.colour("soft"))
             painter.setFont(theme.font("note"))
-            painter.drawText(inner, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, f"{100 * p:.0f} %")
+            painter.drawText(
+                inner, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, local(f"{100 * p:.0f} %")
+            )
             middle = QPointF(box.right() + theme.px(14), box.center().y())
             if index + 1 < len(view.stages):
                 painter.setPen(QPen(theme.colour("faint"), 1.2))

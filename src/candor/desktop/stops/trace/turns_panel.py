@@ -10,6 +10,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button, shortcut
@@ -35,7 +36,7 @@ class TurnsPanel(QWidget):
         self.caution = Caution(theme)
         self.lines = QPlainTextEdit()
         self.lines.setAccessibleName("What each adjuster did")
-        self.lines.setPlaceholderText(EXAMPLE)
+        self.lines.setPlaceholderText(in_field(EXAMPLE))
         self.lines.setTabChangesFocus(True)
         self.lines.setFixedHeight(theme.px(130))
         self.calculate = button(
