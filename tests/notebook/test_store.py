@@ -541,7 +541,9 @@ def test_one_entry_that_cannot_be_read_makes_its_own_job_read_only(notebook, pac
     line = in_words(job.entries[-1], {})
     assert line.startswith("this version of Candor cannot read it (")
     assert line.endswith(body)
-    with pytest.raises(UnreadableEntryError, match=f"This version of Candor cannot read entry {note.number} of this job"):
+    with pytest.raises(
+        UnreadableEntryError, match=f"This version of Candor cannot read entry {note.number} of this job"
+    ):
         again.append([Draft("job1", NoteWritten(text="with it")), Draft("job2", NoteWritten(text="lost?"))])
     assert len(again.entries_of("job1")) == 2
     again.write("job1", NoteWritten(text="all others go on"))

@@ -42,7 +42,7 @@ def say_fault(fault: Fault) -> str:
         case "not as written":
             return f"{f'Job {fault.job}' if fault.job else 'The shop'}: {say_broken(fault.numbers)}"
         case "unreadable":
-            return f"{entry} cannot be read by this version of Candor ({fault.why})."
+            return f"{entry}: this version of Candor cannot read it ({fault.why})."
         case "missing":
             return f"{entry}: the {what} {fault.name} cannot be read ({fault.why})."
         case "changed":

@@ -66,8 +66,8 @@ class Bench:
             self.voice.warn(say_gone(gone))
         for entry in self.shop.unreadable[:1]:
             self.voice.warn(
-                f"Entry {entry.number}, of the shop, cannot be read by this version of Candor ({entry.body.why}): what it says "
-                "is not counted. Nothing was changed; a newer Candor may read it."
+                f"This version of Candor cannot read entry {entry.number}, of the shop ({entry.body.why}). What it says is not "
+                "counted. Nothing was changed; a newer Candor may read it."
             )
 
     def rest(self) -> None:
@@ -155,8 +155,8 @@ class Bench:
     def _warn_unreadable(self) -> None:
         for entry in self.in_hand.job.unreadable[:1] if self.in_hand.job else ():
             self.voice.warn(
-                f"Entry {entry.number} of this job cannot be read by this version of Candor ({entry.body.why}): the job can "
-                "be looked at, but nothing is written in it."
+                f"This version of Candor cannot read entry {entry.number} of this job ({entry.body.why}). You can look at the "
+                "job, but nothing can be written in it."
             )
 
     def _mend(self) -> None:

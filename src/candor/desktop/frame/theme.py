@@ -198,6 +198,7 @@ QLineEdit#hand:focus {{ border-bottom: 2px solid {c.petrol}; }}
 QLineEdit#reference {{ font-size: {px(15)}px; background: transparent; border: none;
   border-bottom: 1px solid {c.rule}; padding: 0 0 {px(2)}px 0; }}
 QLineEdit#reference:focus {{ border-bottom: 2px solid {c.petrol}; }}
+QPlainTextEdit#code {{ font-family: "B612 Mono"; font-size: {px(12)}px; padding: 0; }}
 QLineEdit#jot {{ font-family: "B612 Mono"; font-size: {px(15)}px; border: none; background: transparent; padding: 0; }}
 QPushButton {{ background: transparent; border: 1px solid {c.faint}; padding: {px(7)}px {px(13)}px; }}
 QPushButton:hover {{ background: {c.inside}; }}

@@ -4,13 +4,19 @@ from __future__ import annotations
 
 from candor.notebook.store import Notebook
 from candor.packs.bundled import bundled_heads, bundled_pack
+from candor.packs.draft import edition_order
 from candor.packs.model import Pack, PackHead
 
 
 def packs_at_hand(notebook: Notebook) -> tuple[PackHead, ...]:
-    """Return what there is to know of every pack; of those with one id, what comes with Candor."""
+    """Return what there is to know of every pack: of each its newest edition, and of two alike what comes with Candor."""
     kept = (PackHead.of(pack) for pack in notebook.kept_packs())
-    return tuple({head.id: head for head in (*kept, *bundled_heads())}.values())
+    newest: dict[str, PackHead] = {}
+    for head in (*kept, *bundled_heads()):
+        known = newest.get(head.id)
+        if known is None or edition_order(head.edition) >= edition_order(known.edition):
+            newest[head.id] = head
+    return tuple(newest.values())
 
 
 def pack_at_hand(notebook: Notebook, digest: str) -> Pack | None:

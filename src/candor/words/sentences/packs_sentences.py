@@ -103,9 +103,14 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "no_zones_give_some_or_borrow": "no zones: give some, or borrow them with 'like: something-else'",
     "not_utf_save_the_file_as": "not UTF-8; save the file as UTF-8",
+    "nothing_can_be_added_there": "Nothing can be added at “{place}”: it is not a list of named values.",
     "nothing_charges_the_capacitor": "nothing charges the capacitor",
     "nothing_was_imported": "{name}: {count}; nothing was imported.\n{listed}",
     "on_as_it_is_used_leave": "On, as it is used. Leave it.",
+    "others_take_their_values_from_it": (
+        "Others take their values from this one (*{name}): it must stay, and stand before them. Write their "
+        "values out first."
+    ),
     "over_values_repeated_ones_counted": "over {most_nodes} values, repeated ones counted",
     "point_or_more_tell_whether_it": "{name}: {count} point{plural}; {fewest_points} or more tell whether it bends",
     "points_made_as_one_goes": "points made as one goes",
@@ -138,6 +143,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "than the ones before"
     ),
     "the_step_key_is_used_twice": "the step key {key!r} is used twice; each step needs its own",
+    "the_text_is_not_yaml": "Candor cannot read the text as YAML: {why}.",
     "the_value_of_cannot_be_read": "the value of {ref} cannot be read: {error}",
     "the_value_of_is_expected_one": "the value of {ref} is {value:g}. Expected: one above zero",
     "there_is_here": "“{there}” there is “{here}” here",
