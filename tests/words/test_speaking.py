@@ -67,7 +67,7 @@ def _no_sentences(node):
 
 
 def _is_sentence(text, is_made, is_raised, path):
-    if NO_ENGLISH.search(text):
+    if NO_ENGLISH.search(text) or text.startswith("{"):  # or a line of YAML
         return False
     if is_made and (UNIT.search(text) or VERDICT.search(text)):
         return not any(place in str(path) for place in TYPED)

@@ -96,26 +96,40 @@ class DraftField:
 
 def outline(text: DraftText) -> tuple[OutlineLine, ...]:
     """Return what a pack has and may have, in the order of the format."""
-    return (OutlineLine((), "What it is", 0, False, False, 1), *_lines(text, (), 0))
+    return (_line(text, (), "What it is", 0), *_lines(text, (), 0))
 
 
 def _lines(text: DraftText, path: Path, depth: int) -> Iterator[OutlineLine]:
     names = tuple(p for p in path if isinstance(p, str))
     for lists, (title, _) in LISTS.items():
-        if lists[:-1] != names or (len(lists) > 1 and text.piece(path) is None):
-            if lists != ("dial", "scales") or names or text.piece(("dial",)) is not None:
-                continue
+        is_here = lists[:-1] == names and (len(lists) == 1 or text.piece(path) is not None)
+        no_face_yet = lists == ("dial", "scales") and not names and text.piece(("dial",)) is None
+        if not (is_here or no_face_yet):
+            continue
         own = (*path, *lists[len(names) :])
         inside = text.under(own)
-        named = f"{title} · {len(inside)}" if inside else f"{title}, by reference" if text.is_repeated(own) else f"{title} · none"
-        yield OutlineLine(own, named, depth, not text.is_repeated(own), False, text.line_of(own))
+        named = (
+            f"{title} · {len(inside)}"
+            if inside
+            else f"{title}, by reference"
+            if text.is_repeated(own)
+            else f"{title} · none"
+        )
+        yield _line(text, own, named, depth, is_list=not text.is_repeated(own))
         for item in inside:
-            yield OutlineLine(item, title_of(text, item), depth + 1, False, True, text.line_of(item))
+            yield _line(text, item, title_of(text, item), depth + 1, in_list=True)
             yield from _lines(text, item, depth + 2)
     for (key,), title in ONE_OF_A_KIND.items() if not names else ():
         if text.piece((key,)) is not None:
-            yield OutlineLine((key,), title, depth, False, False, text.line_of((key,)))
+            yield _line(text, (key,), title, depth)
             yield from _lines(text, (key,), depth + 1)
+
+
+def _line(
+    text: DraftText, path: Path, title: str, depth: int, is_list: bool = False, in_list: bool = False
+) -> OutlineLine:
+    line = text.line_of(path) if path else 1
+    return OutlineLine(path=path, title=title, depth=depth, is_list=is_list, in_list=in_list, line=line)
 
 
 def title_of(text: DraftText, path: Path) -> str:
@@ -126,7 +140,7 @@ def title_of(text: DraftText, path: Path) -> str:
 
 
 def first_words(text: DraftText, path: Path) -> str:
-    """Return what one more thing of a list looks like at first, as YAML: read on the face that there is, a step for each function."""
+    """Return what one more thing of a list looks like at first, as YAML: on the face that there is, a step for each function."""
     words = _first_words(text, path)
     taken = {text.words((*item, "key")) for item in text.under(path)}
     name = next(n for n in ("new", *(f"new-{i}" for i in range(2, 1000))) if n not in taken)
@@ -148,13 +162,14 @@ def _first_words(text: DraftText, path: Path) -> str:
 
 
 def _points(text: DraftText, function: Path) -> str:
-    """Return a step that reads a function at its usual points: three on a scale, one on what is looked at (common practice, no source)."""
+    """Return a step that reads a function at its usual points, three on a scale (common practice, no source)."""
     key = text.words((*function, "key"))
     on_scale = any(text.words((*r, "scale")) for r in text.under((*function, "ranges")))
     at = "[0.2, 0.5, 1.0]" if on_scale else "[1.0]"
     return (
         f'{{key: {key}, kind: points, function: {key}, at: {at}, title: "{{range}} range at {{applied}}", '
-        f'do: "Range {{range}}. Apply {{applied}}.", aim: "{{nominal}}, within the limit.", mistake: A range changed without waiting.}}'
+        f'do: "Range {{range}}. Apply {{applied}}.", aim: "{{nominal}}, within the limit.", '
+        "mistake: A range changed without waiting.}"
     )
 
 
@@ -178,7 +193,15 @@ def _fields(text: DraftText, path: Path, model: type[BaseModel], before: str, de
         own = (*path, name)
         value = _list_of(text, own) if kind == "list" else text.words(own)
         needed = info.is_required() and deeper
-        yield DraftField(own, f"{before}{_spoken(name)}", kind, choices, value, _tip(info), needed)
+        yield DraftField(
+            path=own,
+            title=f"{before}{_spoken(name)}",
+            kind=kind,
+            choices=choices,
+            value=value,
+            tip=_tip(info),
+            needed=needed,
+        )
 
 
 def with_field(text: DraftText, field: DraftField, value: str) -> str:

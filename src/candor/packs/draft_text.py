@@ -91,10 +91,16 @@ class DraftText:
         flow = bool(getattr(node, "flow_style", False))
         if isinstance(node, ScalarNode):
             self._pieces[path] = Piece(
-                path, "scalar", start, end, key_start, style=node.style or "", words=node.value
+                path=path,
+                kind="scalar",
+                start=start,
+                end=end,
+                key_start=key_start,
+                style=node.style or "",
+                words=node.value,
             )
         elif isinstance(node, SequenceNode):
-            self._pieces[path] = Piece(path, "list", start, end, key_start, flow)
+            self._pieces[path] = Piece(path=path, kind="list", start=start, end=end, key_start=key_start, flow=flow)
             self._children[path] = []
             for number, item in enumerate(node.value):
                 begun = item.start_mark.index
@@ -102,7 +108,9 @@ class DraftText:
                 if self._take((*path, number), item, dash, seen):
                     self._children[path].append((*path, number))
         elif isinstance(node, MappingNode):
-            self._pieces[path] = Piece(path, "mapping", start, end, key_start, flow)
+            self._pieces[path] = Piece(
+                path=path, kind="mapping", start=start, end=end, key_start=key_start, flow=flow
+            )
             self._children[path] = []
             for key, value in node.value:
                 if key.value == MERGED:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from candor.notebook.arrive.workshop import Moving
-from candor.packs.draft import Judged
+from candor.packs.described import Judged
 
 MOST_NAMED = 3
 

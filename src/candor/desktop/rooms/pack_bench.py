@@ -29,7 +29,7 @@ from candor.notebook.arrive.workshop import Moving, Workshop, moving
 from candor.notebook.store import Notebook
 from candor.packs.borrowing import Lender
 from candor.packs.bundled import lend_from
-from candor.packs.draft import Judged, judge, steps_as_read
+from candor.packs.described import Judged, judge, steps_as_read
 from candor.packs.draft_fields import DraftField, OutlineLine, fields_of, first_words, outline, with_field
 from candor.packs.draft_text import DraftText, Path
 from candor.packs.procedure import ProcedureStep
@@ -83,11 +83,14 @@ class PackBench(QWidget):
         self.save = button("Save as a file …", "Write its text to a file, to go to another shop")
         self.undo = button("Undo", "Take back the last change of the text")
         self.redo = button("Redo", "Bring back what was undone")
-        self.leave = button("Back to the packs", "Its text is kept as it is", "Alt+Left")
+        self.leave = button("Back", "To the packs; its text is kept as it is", "Alt+Left")
         self.add = button("Add", "One more at the end of this list")
         self.copy = button("Copy", "The same once more below, to be changed")
         self.up, self.down = button("Up", "One place up"), button("Down", "One place down")
         self.remove = button("Take out", "Take it out of the description; Undo brings it back")
+        self.turn = button("Text", "The text in place of the fields, where there is no room for both")
+        self.turn.setCheckable(True)
+        self._is_narrow = False
         self.go_over = button("Move this job to it", "The job goes on with this edition")
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
@@ -103,7 +106,8 @@ class PackBench(QWidget):
         self.faults.picked.connect(lambda key: self.text.go_to_line(int(key)))
         for made, deed in (
             (self.edition, self._make), (self.save, self._save), (self.undo, self.text.undo), (self.redo, self.text.redo),
-            (self.leave, self._leave), (self.add, self._add), (self.copy, lambda: self._change(lambda t: t.copied(self._path))),
+            (self.leave, self._leave), (self.turn, self._turn),
+            (self.add, self._add), (self.copy, lambda: self._change(lambda t: t.copied(self._path))),
             (self.up, lambda: self._shift(-1)), (self.down, lambda: self._shift(1)), (self.go_over, self._move_job),
             (self.remove, lambda: self._change(lambda t: t.without(self._path))),
         ):  # fmt: skip
@@ -119,9 +123,8 @@ class PackBench(QWidget):
         column.addWidget(self.state)
         parts = QSplitter(Qt.Orientation.Horizontal)
         parts.setChildrenCollapsible(False)
-        columns = []
-        for _ in range(3):
-            part = QWidget()
+        columns, self._parts = [], [QWidget() for _ in range(3)]
+        for part in self._parts:
             inside = QVBoxLayout(part)
             inside.setContentsMargins(0, 0, 0, 0)
             inside.setSpacing(px(6))
@@ -144,8 +147,11 @@ class PackBench(QWidget):
         parts.setSizes([px(230), px(380), px(390)])
         column.addWidget(parts, 1)
         foot = QHBoxLayout()
-        foot.addLayout(flow(px(8), self.edition, self.save, self.undo, self.redo, self.go_over, self.leave))
+        foot.addLayout(
+            flow(px(8), self.edition, self.save, self.undo, self.redo, self.turn, self.go_over, self.leave)
+        )
         column.addLayout(foot)
+        self._turn()
 
     # --- the text -----------------------------------------------------------------------------------
 
@@ -207,7 +213,8 @@ class PackBench(QWidget):
         rows = tuple(
             Row(_key(n.path), "   " * n.depth + n.title, strong=n.path == self._path)
             for n in looked.lines
-            if n.path[:-1] == self._path[: max(len(n.path) - 1, 0)]  # of what is chosen all, of the rest its heading
+            if not n.depth
+            or n.path[:-1] == self._path[: len(n.path) - 1]  # of what is chosen all, of the rest its heading
         )
         self.outline.show_rows(rows, _key(self._path))
         here = next((n for n in looked.lines if n.path == self._path), None)
@@ -227,13 +234,13 @@ class PackBench(QWidget):
         if len(steps) > MOST_STEPS:
             rows.append(Row("", f"and {len(steps) - MOST_STEPS} more"))
         self.steps.show_rows(tuple(rows), "")
-        self.steps.setVisible(bool(rows))
+        self.steps.setVisible(bool(rows) and not self._is_narrow)
         pack = self._looked.judged.pack if self._looked else None
         face = pack.dial if pack is not None else None
         point = next(
             (s.point for s in steps if s.point is not None and isinstance(s.point.indicator, DialRange)), None
         )
-        self.dial.setVisible(point is not None and face is not None)
+        self.dial.setVisible(point is not None and face is not None and not self._is_narrow)
         if point is not None and face is not None:
             self.dial.show_face(face)
             self.dial.show_reading(point, Drawn(point.nominal, None, float("nan"), float("nan")))
@@ -253,8 +260,9 @@ class PackBench(QWidget):
         if self._looked is None:
             return
         known = [n for n in self._looked.lines if 0 < n.line <= line]
-        if known and known[-1].path != self._path:
-            self._path = known[-1].path
+        here = max(known, key=lambda n: (n.line, len(n.path)), default=None)
+        if here is not None and here.path != self._path:
+            self._path = here.path
             self._show()
 
     # --- changes ------------------------------------------------------------------------------------
@@ -327,8 +335,22 @@ class PackBench(QWidget):
         self.left.emit()
 
     def narrow(self, is_narrow: bool) -> None:
-        """Let the face and the steps give way where the window is narrow."""
-        self.steps.setMaximumHeight(self._theme.px(120) if is_narrow else 16_777_215)
+        """Show fields or text where there is no room for both, and leave face and steps to a wider window."""
+        if is_narrow != self._is_narrow:
+            self._is_narrow = is_narrow
+            self.turn.setChecked(False)
+            self._turn()
+            self._show()
+
+    def _turn(self) -> None:
+        outline, fields, text = self._parts
+        self.turn.setVisible(self._is_narrow)
+        shows_text = self._is_narrow and self.turn.isChecked()
+        self.turn.setText("Fields" if shows_text else "Text")
+        outline.setVisible(not shows_text)
+        fields.setVisible(not shows_text)
+        for shown in (text, self.save, self.redo):
+            shown.setVisible(not self._is_narrow or shows_text)
 
 
 def _looked(text: str, lend: Lender, should_stop: Callable[[], bool]) -> Looked | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from candor.notebook.store import Notebook
 from candor.packs.bundled import bundled_heads, bundled_pack
-from candor.packs.draft import edition_order
+from candor.packs.described import edition_order
 from candor.packs.model import Pack, PackHead
 
 

@@ -16,7 +16,7 @@ from candor.notebook.store import Notebook
 from candor.notebook.work.job import fold
 from candor.packs.borrowing import USUAL
 from candor.packs.bundled import bundled_heads, lend_from
-from candor.packs.draft import judge, next_edition
+from candor.packs.described import judge, next_edition
 from candor.packs.draft_text import DraftText
 from candor.packs.kinds_of_instrument import InstrumentKind
 from candor.packs.load import PackError
@@ -74,7 +74,6 @@ class Workshop:
             Where it cannot be written: what stood there stands.
         """
         try:
-            self._folder.mkdir(exist_ok=True)
             make_private(self._folder)
             write_durably(self._folder / f"{_file(name)}.yaml", text.encode(), is_kept=True)
         except OSError as error:
@@ -142,7 +141,8 @@ def text_of_sister(pack: Pack, type_: str) -> str:
     zones = [zone.model_dump(mode="json", exclude_defaults=True) for zone in pack.zones]
     return _written({
         "pack": 2, "id": _file(f"{pack.maker} {type_}"), "edition": "1", "maker": pack.maker, "type": type_, "kind": pack.kind,
-        "summary": str(worded("arrive.like_its_sister", sister=pack.name)), "borrows": {"pack": pack.id, "takes": takes}, "zones": zones,
+        "summary": str(worded("arrive.like_its_sister", sister=pack.name)), "zones": zones,
+        "borrows": {"pack": pack.id, "takes": takes},
     })  # fmt: skip
 
 
@@ -169,7 +169,7 @@ def _moving(notebook: Notebook, pack: Pack) -> Iterator[Moving]:
         read = dict.fromkeys(taken.body.point for taken in job.calibrate.readings)
         gone = tuple(old[key].name for key in read if key in old and key not in new)
         changed = tuple(new[key].name for key in read if key in old and key in new and old[key] != new[key])
-        yield Moving(line.job, line.name, len(read), gone, changed)
+        yield Moving(job=line.job, name=line.name, read=len(read), gone=gone, changed=changed)
 
 
 def _file(name: str) -> str:

@@ -75,8 +75,8 @@ def next_edition(edition: str, taken: Collection[str]) -> str:
     ('3', 'spring 2')
     """
     found = re.fullmatch(r"(.*?)(\d+)", edition)
-    head, number = (found[1], int(found[2])) if found else (f"{edition} ", 1)
-    while (name := f"{head}{number}") in taken or name.strip() == edition:
+    head, number = (found[1], int(found[2])) if found else (f"{edition} ", 2)
+    while (name := f"{head}{number}") in taken or name == edition:
         number += 1
     return name
 
