@@ -56,6 +56,8 @@ def do(window: QWidget, step: str) -> None:
         elif token["name"]:
             _go(window, token["name"])
         else:
+            if isinstance(QApplication.focusWidget(), QAbstractItemView):  # a list looks for all letters of one go
+                QTest.qWait(QApplication.keyboardInputInterval() + 50)
             for letter in token["typed"]:
                 QTest.keyClicks(QApplication.focusWidget() or window, letter)
         QCoreApplication.processEvents()

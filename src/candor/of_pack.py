@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Annotated
 
@@ -109,6 +110,37 @@ def suspects(
     print(
         json.dumps(suspects_json(found), ensure_ascii=False, indent=1) if as_json else "\n".join(say_suspected(found))
     )
+
+
+@pack_answers_app.command()
+def steps(
+    pack: Annotated[str, typer.Argument(help="A pack's id, or a YAML file.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Every step of a pack's procedure as it will read, with its placeholders filled."""
+    from candor.packs.procedure import procedure
+
+    told = [
+        {"key": s.key, "section": s.section, "phase": s.phase, "kind": s.kind, "title": s.title, "set": s.set_words, "do": s.do,
+         "aim": s.aim, "mistake": s.mistake, "cautions": [c.text for c in s.cautions]}
+        for s in procedure(find_pack(pack))
+    ]  # fmt: skip
+    if as_json:
+        print(json.dumps(told, ensure_ascii=False, indent=1))
+        return
+    section = ""
+    for step in told:
+        if step["section"] != section:
+            section = str(step["section"])
+            print(f"{section} ({step['phase']})")
+        for text in step["cautions"]:
+            print(f"  caution: {text}")
+        print(f"  {_told(step)}")
+
+
+def _told(step: Mapping[str, object]) -> str:
+    setting = f"Set {step['set']}. " if step["set"] else ""
+    return f"{step['title']}: {setting}{step['do']} {step['aim']}"
 
 
 def find_pack(name: str):  # type: ignore[no-untyped-def]

@@ -127,7 +127,7 @@ def test_what_a_newer_window_writes_is_shown_and_closes_nothing_else(show, noteb
     raw.close()
     window.bench.tick()
     assert window.bench.in_hand.job.unreadable[0].number == note.number
-    assert "nothing is written in it" in window.warning.words.text()
+    assert "nothing can be written in it" in window.warning.words.text()
     assert not put(window.bench.writer, NoteWritten(text="lost?"))
     window.shelf.job.emit("job2")
     assert put(window.bench.writer, NoteWritten(text="goes on"))
@@ -142,7 +142,7 @@ def test_what_a_newer_version_wrote_for_the_shop_is_warned_of_and_all_else_works
         )
     raw.close()
     window = show(notebook)
-    assert f"Entry {note.number}, of the shop, cannot be read" in window.warning.words.text()
+    assert f"cannot read entry {note.number}, of the shop" in window.warning.words.text()
     assert put(window.bench.writer, NoteWritten(text="goes on"))
 
 

@@ -512,7 +512,7 @@ def test_a_check_looks_at_packs_photos_and_certificates_too(demo):
         f"photo {photo.name} is not as it was kept",
         f"certificate {certificate.name} cannot be read (No such file",
         f"photo {photo.name}",
-        "Entry 9 cannot be read",
+        "Entry 9: this version of Candor cannot read it",
         "Entry 9 of this job is not as written",
         "The pack",
     ):

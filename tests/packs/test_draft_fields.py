@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+import json
 import random
 from importlib import resources
 
 import pytest
+from typer.testing import CliRunner
 
+from candor.cli import app
 from candor.notebook.arrive.workshop import text_of_kind, text_of_sister
 from candor.packs.bundled import bundled_heads, bundled_pack, lend_from
 from candor.packs.described import judge, next_edition, steps_as_read
 from candor.packs.draft_fields import fields_of, first_words, outline, with_field
 from candor.packs.draft_text import DraftText
 from candor.packs.kinds_of_instrument import shipped_kinds
+from candor.packs.procedure import procedure
 
 
 def shipped(name: str) -> DraftText:
@@ -96,3 +100,11 @@ def test_an_edition_follows_all_that_are_taken():
     assert next_edition("1", ("1", "2", "4")) == "3"
     assert next_edition("spring", ("spring",)) == "spring 2"
     assert next_edition("2026-1", ("2026-1",)) == "2026-2"
+
+
+def test_the_command_line_says_the_steps_as_they_will_read():
+    plain = CliRunner().invoke(app, ["steps", "tarnholm-vm6"]).output
+    assert "DC volts +, as found (as found)\n" in plain and "  1.5 V range at 300 mV: " in plain and "{" not in plain
+    told = json.loads(CliRunner().invoke(app, ["steps", "tarnholm-vm6", "--json"]).output)
+    assert len(told) == len(procedure(bundled_pack("tarnholm-vm6")))
+    assert all(step["title"] and step["do"] for step in told)

@@ -16,7 +16,7 @@ from candor.demo.edge_samples import edge_samples
 from candor.demo.live_jobs import POWERED, TRACED
 from candor.demo.parts_jobs import COOKING, SCOPE
 from candor.demo.read_jobs import PANEL
-from candor.demo.tested_jobs import TESTER, TRIGGERED
+from candor.demo.tested_jobs import TRIGGERED
 from candor.desktop.app import cook, make_application, make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, label
@@ -249,6 +249,19 @@ def _range(window: Window) -> None:
     form.usual.setChecked(True)
 
 
+def _workshop(window: Window) -> None:
+    """The workshop with a step of a pack chosen."""
+    window.bench.live.close()
+    window.shelf.job.emit("sb40217")
+    window.enter_room("packs")
+    room = window.rooms["packs"]
+    room.choose("tarnholm-vm6")  # type: ignore[attr-defined]
+    room.work_on.click()  # type: ignore[attr-defined]
+    bench = room.bench  # type: ignore[attr-defined]
+    settle(20.0, lambda: bench.state.text() != "")
+    bench.choose(("procedure", 1, "steps", 0))
+
+
 def _arms_length(window: Window) -> None:
     window.shelf.job.emit("sb40217")
     window.toggle_arms_length()
@@ -261,6 +274,6 @@ VIEWS: Mapping[str, Callable[[Window], QWidget | None]] = {
     "new-job-light": _new_job, "power-light": _power, "trace-light": _trace, "calibrate-light": _calibrate,
     "arrive-light": _arrive, "parts-light": _parts, "calibrate-dark": _calibrate, "kinds-light": _kinds, "release-light": _release,
     "stock-light": _stock, "reform-light": _reform, "range-light": _range, "drift-light": _drift,
-    "line-mark-light": _at(TESTER), "day-light": _day, "before-light": _before,
+    "workshop-light": _workshop, "day-light": _day, "before-light": _before,
     "tubes-light": _tubes, "waveform-light": _waveform, "arms-length-light": _arms_length,
 }  # fmt: skip

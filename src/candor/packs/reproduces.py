@@ -99,12 +99,9 @@ def say_misses(misses: tuple[RangeMiss, ...]) -> str:
     if not misses:
         return worded("packs.its_circuit_does_not_say_how")
     worst = max(misses, key=lambda m: abs(m.miss))
-    return worded(
-        "packs.its_circuit_makes_ranges_the_worst",
-        misses=len(misses),
-        first=worst.sentence[0].lower(),
-        sentence=worst.sentence[1:],
-    )
+    said = worst.sentence
+    first = said[0] if said[1:2].isupper() else said[0].lower()  # DC stays DC
+    return worded("packs.its_circuit_makes_ranges_the_worst", misses=len(misses), worst=first + said[1:])
 
 
 def _by_taps(pack: Pack, netlist: Netlist, top: str) -> Iterator[RangeMiss]:

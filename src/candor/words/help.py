@@ -173,7 +173,11 @@ _PLACES = (
     Place(
         "Packs",
         "What is known of each type of instrument: its face, procedure, parts and cautions.",
-        "Choose one to see what it holds; make one of a job that has gathered enough.",
+        "Choose one to see what it holds; work on it, begin one of your own, or make one of a job that has gathered enough.",
+        (
+            ("Alt+Left", "from the workshop back to the packs"),
+            ("Ctrl+Z", "in the workshop: take back the last change of the text"),
+        ),
     ),
     Place(
         "Entries",

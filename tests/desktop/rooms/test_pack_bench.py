@@ -75,6 +75,18 @@ def test_a_field_and_the_text_are_one_and_what_comes_of_it_is_shown(qtbot, room)
     assert bench.text.toPlainText() == before
     looked(qtbot, bench)
     assert bench.form.edits["limit: percent of full scale"].text() == "3"
+    QTest.keyClick(
+        room.window_of, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    )
+    assert bench.text.toPlainText() != before
+    QTest.keyClick(
+        room.window_of, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier
+    )  # of the text, not of the notebook
+    assert bench.text.toPlainText() == before
+    looked(qtbot, bench)
+    assert not bench.made.isVisible()
+    choose(bench, "Circuit")
+    assert bench.made.isVisible() and "makes 14 ranges; the worst is DC volts" in bench.made.accessibleDescription()
     bench.text.go_to_line(120)
     bench.text.stoodOn.emit(150)
     assert bench.steps.item(0).text().startswith("1.5 V range at 300 mV")  # the step that the cursor stands in

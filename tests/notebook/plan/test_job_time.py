@@ -57,7 +57,7 @@ def test_a_price_that_will_be_passed_is_asked_about_with_the_words_ready(noteboo
     folded = fold("job1", notebook.entries_of("job1"))
     seen = rows("job1", *[("looked", 15)] * 3)
     within = say_hours(job_time(folded, [Ahead("settle", "settle")], TIMES, seen, ()))
-    assert within[-1] == "Within the price: 45.00 spent and about 10.00 in the future, of 60.00 agreed."
+    assert within[-1] == "Within the price: 45.00 spent and about 10.00 still to come, of 60.00 agreed."
     over = say_hours(job_time(folded, [Ahead("release", "release")], TIMES, seen, ()))
     assert over[-2].startswith("Likely 15.00 over the price") and "Ask the owner before you go on." in over[-2]
     assert "about 75.00 instead of the 60.00 agreed. Shall I go on?" in over[-1]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QStackedWidget, QWidget
@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from candor.desktop.bench.bench import Bench
     from candor.desktop.bench.reading_in_hand import Hand
     from candor.desktop.frame.jotbar import JotBar
+    from candor.desktop.frame.page import Page
 
 READINGS_FILES = (".csv", ".tsv", ".txt")
 
@@ -49,6 +50,15 @@ class FileTaking(NamedPages):
             else self.work.currentWidget()
         )
         return next((name for name in SHOP_ROOMS if page is not None and page is self.rooms.there(name)), "")
+
+    def _undo(self) -> None:
+        """Take back what was last done: on the page, where it has undoing of its own, else what was last written."""
+        if not cast("Page", self.work.currentWidget()).undo():
+            self.bench.writer.undo()
+
+    def _redo(self) -> None:
+        if not cast("Page", self.work.currentWidget()).redo():
+            self.bench.writer.redo()
 
     def _ask_file(self) -> None:
         point = self.hand.point

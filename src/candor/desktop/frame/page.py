@@ -32,5 +32,13 @@ class Page(QWidget):
     def narrow(self, is_narrow: bool) -> None:
         """Let something give way where the window is narrow."""
 
+    def undo(self) -> bool:
+        """Take back what was last done on the page itself; False where it has no undoing of its own."""
+        return False
+
+    def redo(self) -> bool:
+        """Bring back what `undo` took back; False where the page has no undoing of its own."""
+        return False
+
     def finish(self) -> None:
         """Stop what goes on beside the window: it closes."""

@@ -173,8 +173,8 @@ class Window(FileTaking, QMainWindow):
 
     def _shortcuts(self) -> None:
         keys: dict[str, Callable[[], object]] = {
-            "Ctrl+Z": self.bench.writer.undo,
-            "Ctrl+Shift+Z": self.bench.writer.redo,
+            "Ctrl+Z": self._undo,
+            "Ctrl+Shift+Z": self._redo,
             "F11": self.toggle_arms_length,
             "Ctrl+J": lambda: self.jot.edit.setFocus(Qt.FocusReason.ShortcutFocusReason),
             "Ctrl+L": self._focus_shelf,

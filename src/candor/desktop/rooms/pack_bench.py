@@ -19,6 +19,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.pack_form import PackForm
 from candor.desktop.widgets.controls import Column, button, shortcut
 from candor.desktop.widgets.drawn import Drawn
+from candor.desktop.widgets.error_ribbon import Ribbon
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.needle_dial import Dial
 from candor.desktop.widgets.row_list import Row, RowList
@@ -33,6 +34,7 @@ from candor.packs.described import Judged, judge, steps_as_read
 from candor.packs.draft_fields import DraftField, OutlineLine, fields_of, first_words, outline, with_field
 from candor.packs.draft_text import DraftText, Path
 from candor.packs.procedure import ProcedureStep
+from candor.packs.reproduces import RangeMiss, range_misses, ribbon_of, say_misses
 from candor.sitting.commands import stay_commands
 from candor.words.workshop_words import say_judged, say_moving
 
@@ -47,6 +49,7 @@ class Looked:
     judged: Judged
     text: DraftText | None
     lines: tuple[OutlineLine, ...]
+    misses: tuple[RangeMiss, ...]
 
 
 class PackBench(QWidget):
@@ -76,6 +79,7 @@ class PackBench(QWidget):
         self.faults = RowList(theme, "What bars its use", wrap=True)
         self.steps = RowList(theme, "As its steps will read", wrap=True)
         self.dial = Dial(theme)
+        self.made = Ribbon(theme)
         self.jobs = RowList(theme, "Open jobs on another edition", wrap=True)
         self.edition = button(
             "Make an edition", "Keep it as the next edition of its pack; faults bar that", name="main"
@@ -137,7 +141,9 @@ class PackBench(QWidget):
         scrolled.column.addWidget(self.form)
         middle.addWidget(scrolled, 3)
         self.dial.setFixedHeight(px(170))
+        self.made.setFixedHeight(px(170))
         middle.addWidget(self.dial)
+        middle.addWidget(self.made)
         middle.addWidget(self.steps, 2)
         right.addWidget(self.text)
         right.addWidget(self.faults)
@@ -225,6 +231,9 @@ class PackBench(QWidget):
         self.form.show_fields(fields_of(looked.text, self._path), anew)
         steps = steps_as_read(looked.judged.pack, looked.text, self._path) if looked.judged.pack else ()
         self._show_steps(steps)
+        of_circuit = self._path[:1] in (("circuit",), ("parts",), ("adjusters",)) and bool(looked.misses)
+        self.made.setVisible(of_circuit and not self._is_narrow)
+        self.made.show_laid(ribbon_of(looked.misses), say_misses(looked.misses))
 
     def _show_steps(self, steps: tuple[ProcedureStep, ...]) -> None:
         rows = [
@@ -244,6 +253,10 @@ class PackBench(QWidget):
         if point is not None and face is not None:
             self.dial.show_face(face)
             self.dial.show_reading(point, Drawn(point.nominal, None, float("nan"), float("nan")))
+
+    def choose(self, path: Path) -> None:
+        """Choose a thing by its path."""
+        self._choose(_key(path))
 
     def _choose(self, key: str) -> None:
         self._path = _path(key)
@@ -360,8 +373,8 @@ def _looked(text: str, lend: Lender, should_stop: Callable[[], bool]) -> Looked 
         draft = None
     if should_stop():
         return None
-    lines = outline(draft) if draft is not None else ()
-    return Looked(judge(text, lend), draft, lines)
+    judged, lines = judge(text, lend), outline(draft) if draft is not None else ()
+    return Looked(judged, draft, lines, range_misses(judged.pack) if judged.pack is not None else ())
 
 
 def _key(path: Path) -> str:

@@ -135,6 +135,10 @@ class PacksPage(Page):
         self.enter()
         self.explainAsked.emit()
 
+    def choose(self, name: str) -> None:
+        """Choose the newest edition of a pack by its id."""
+        self._choose(next(head.digest for head in packs_at_hand(self._notebook) if head.id == name))
+
     def pack(self) -> Pack | None:
         """Return the pack chosen."""
         return pack_at_hand(self._notebook, self._chosen)
@@ -214,6 +218,20 @@ class PacksPage(Page):
         self.stack.setCurrentIndex(0)
         self.enter()
         self.explainAsked.emit()
+
+    def undo(self) -> bool:
+        """In the workshop the text is undone, never an entry of the notebook."""
+        if self.stack.currentWidget() is not self.bench:
+            return False
+        self.bench.text.undo()
+        return True
+
+    def redo(self) -> bool:
+        """Bring back what was undone in the workshop."""
+        if self.stack.currentWidget() is not self.bench:
+            return False
+        self.bench.text.redo()
+        return True
 
     def finish(self) -> None:
         """Keep what is on the bench."""

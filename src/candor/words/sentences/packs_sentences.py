@@ -82,7 +82,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "'trims'; an adjuster set before every use says 'every_use: true'"
     ),
     "its_circuit_does_not_say_how": "Its circuit does not say how it makes its ranges.",
-    "its_circuit_makes_ranges_the_worst": "Its circuit makes {misses} ranges; the worst is {first}{sentence}.",
+    "its_circuit_makes_ranges_the_worst": "Its circuit makes {misses} ranges; the worst is {worst}.",
     "its_maker_is_not_said": "its maker is not said",
     "left_out": " Left out: {key}, {why}.",
     "like_names_the_kind_which_is": (
