@@ -79,9 +79,3 @@ def next_edition(edition: str, taken: Collection[str]) -> str:
     while (name := f"{head}{number}") in taken or name == edition:
         number += 1
     return name
-
-
-def edition_order(edition: str) -> int:
-    """Return by what editions of one pack are put in order: the number at the end, 0 where there is none."""
-    found = re.search(r"(\d+)$", edition)
-    return int(found[1]) if found else 0

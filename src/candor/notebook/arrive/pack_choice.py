@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import re
+
 from candor.notebook.store import Notebook
 from candor.packs.bundled import bundled_heads, bundled_pack
-from candor.packs.described import edition_order
 from candor.packs.model import Pack, PackHead
 
 
@@ -31,3 +32,9 @@ def pack_at_hand(notebook: Notebook, digest: str) -> Pack | None:
     if head is None:
         return None
     return bundled_pack(head.id) if head in bundled_heads() else notebook.pack(head.digest)
+
+
+def edition_order(edition: str) -> int:
+    """Return by what editions of one pack are put in order: the number at the end, 0 where there is none."""
+    found = re.search(r"(\d+)$", edition)
+    return int(found[1]) if found else 0
