@@ -174,3 +174,23 @@ def test_an_open_job_goes_over_to_the_edition_with_every_reading(qtbot, show, no
     assert len(job.calibrate.readings) == 3
     assert not bench.jobs.isVisible()
     assert window.jot.message.property("tint") != Severity.REFUSED
+
+
+def test_what_is_only_looked_at_is_not_kept_and_two_windows_do_not_overwrite_each_other(qtbot, room):
+    bench, shop = work_on(qtbot, room, "tarnholm-vm6"), Workshop(room._notebook)
+    assert shop.begun() == ()
+    good = bench.text.toPlainText()
+    bench.text.show_text(good.replace("maker: Tarnholm", "maker: Tarnholm Bros"))
+    looked(qtbot, bench)
+    assert shop.begun() == ("tarnholm-vm6",)
+    qtbot.mouseClick(bench.undo, LEFT)
+    looked(qtbot, bench)
+    assert shop.begun() == ()  # it is again what it was
+    qtbot.mouseClick(bench.redo, LEFT)
+    looked(qtbot, bench)
+    shop.keep("tarnholm-vm6", "from another window")
+    bench.text.show_text(good.replace("maker: Tarnholm", "maker: Tarnholm & Sons"))
+    looked(qtbot, bench)
+    assert "goes on as tarnholm-vm6-2" in room.window_of.jot.message.text()
+    assert shop.text("tarnholm-vm6") == "from another window"
+    assert "Tarnholm & Sons" in shop.text("tarnholm-vm6-2")

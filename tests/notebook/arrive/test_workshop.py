@@ -47,7 +47,7 @@ def test_a_pack_that_comes_with_candor_opens_as_its_file_and_becomes_the_next_ed
     made, new = shop.make_edition(narrower)
     assert (made.edition, DraftText(new).words(("edition",))) == ("4", "4")
     assert new.replace('edition: "4"', 'edition: "3"') == narrower  # nothing else of the text
-    assert shop.text_of(made) == new
+    assert (shop.text_of(made), shop.begun()) == (new, ())  # with its comments, and nothing half-made
     assert [head.edition for head in packs_at_hand(notebook) if head.id == vm6.id] == ["4"]
     assert shop.make_edition(new)[0].digest == made.digest  # made again it is the same
     assert shop.make_edition(new.replace("VM-6", "VM-6B"))[0].edition == "5"

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import QHBoxLayout, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.reading.dial import DialRange
@@ -71,6 +71,9 @@ class PackBench(QWidget):
         self._path: Path = ()
         self._looked: Looked | None = None
         self._moving: tuple[Moving, ...] = ()
+        self._digest = ""
+        self._opened: str | None = None  # as it was before anything was changed, where none of it is kept
+        self._kept: str | None = None  # as it was last written
         self.work = Work(self)
         self.title, self.state = label("", "heading", bold=True, wrap=False), label("", "soft")
         self.outline = RowList(theme, "Outline of the description")
@@ -96,9 +99,7 @@ class PackBench(QWidget):
         self.turn.setCheckable(True)
         self._is_narrow = False
         self.go_over = button("Move this job to it", "The job goes on with this edition")
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.setInterval(PAUSE_MS)
+        self._timer = QTimer(self, singleShot=True, interval=PAUSE_MS)
         self._lay_out()
         self.text.textChanged.connect(self._timer.start)
         self._timer.timeout.connect(self._look)
@@ -152,11 +153,9 @@ class PackBench(QWidget):
             parts.setStretchFactor(number, share)
         parts.setSizes([px(230), px(380), px(390)])
         column.addWidget(parts, 1)
-        foot = QHBoxLayout()
-        foot.addLayout(
+        column.addLayout(
             flow(px(8), self.edition, self.save, self.undo, self.redo, self.turn, self.go_over, self.leave)
         )
-        column.addLayout(foot)
         self._turn()
 
     # --- the text -----------------------------------------------------------------------------------
@@ -164,6 +163,8 @@ class PackBench(QWidget):
     def open(self, name: str, text: str) -> None:
         """Put a description on the bench, by the id of its pack."""
         self._name, self._path, self._looked, self._moving = name, (), None, ()
+        self._kept = self._workshop.text(name)
+        self._opened = text if self._kept is None else None  # nothing is kept of what was only looked at
         self.text.begin(text)
         self.form.forget()
         self.jobs.hide()
@@ -179,8 +180,21 @@ class PackBench(QWidget):
         self.work.finish()
 
     def _keep(self) -> None:
+        text = self.text.toPlainText()
+        if text == (self._opened if self._kept is None else self._kept):
+            return
         try:
-            self._workshop.keep(self._name, self.text.toPlainText())
+            if self._workshop.text(self._name) != self._kept:
+                other, self._name, self._kept = self._name, self._workshop.free_name(self._name), None
+                self._voice.refuse(
+                    f"Another window works on {other} too. What is written here goes on as {self._name}."
+                )
+            if text == self._opened:
+                self._workshop.drop(self._name)
+                self._kept = None
+            else:
+                self._workshop.keep(self._name, text)
+                self._kept = text
         except CandorError as error:
             self._voice.refuse(error)
 
@@ -313,7 +327,7 @@ class PackBench(QWidget):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        self._name = pack.id
+        self._name, self._opened, self._kept = pack.id, text, self._workshop.text(pack.id)
         self.text.show_text(text)
         self._voice.say(f"{pack.name}, edition {pack.edition}, is kept in this notebook.", Severity.DONE)
         self._digest = pack.digest

@@ -7,6 +7,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from importlib import resources
+from pathlib import Path
 
 from candor.core.errors import CandorError
 from candor.core.worded import worded
@@ -73,9 +74,17 @@ class Workshop:
         CandorError
             Where it cannot be written: what stood there stands.
         """
+        self._write(self._folder / f"{_file(name)}.yaml", text)
+
+    def free_name(self, name: str) -> str:
+        """Return a name that no description has which is being made."""
+        return next(free for n in range(2, 1000) if (free := f"{_file(name)}-{n}") not in self.begun())
+
+    @staticmethod
+    def _write(target: Path, text: str) -> None:
         try:
-            make_private(self._folder)
-            write_durably(self._folder / f"{_file(name)}.yaml", text.encode(), is_kept=True)
+            make_private(target.parent)
+            write_durably(target, text.encode(), is_kept=True)
         except OSError as error:
             raise CandorError(worded("arrive.the_draft_could_not_be_kept", why=str(error.strerror))) from error
 
@@ -86,8 +95,8 @@ class Workshop:
     # --- where one begins ---------------------------------------------------------------------------
 
     def text_of(self, pack: Pack) -> str:
-        """Return the text to go on with: what is being made of it, the file it came in, or the pack written out."""
-        begun = self.text(pack.id)
+        """Return the text to go on with: what is being made of it, what it was made of, or the pack written out."""
+        begun = self.text(pack.id) or self._source(pack)
         if begun is not None:
             return begun
         if any(head.digest == pack.digest for head in bundled_heads()):
@@ -117,8 +126,18 @@ class Workshop:
             number = next_edition(found.pack.edition, taken)
             return self.make_edition(DraftText(text).with_value(("edition",), number))
         self._notebook.keep_pack(found.pack)
-        self.keep(found.pack.id, text)
+        self._write(self._made_of(found.pack), text)
+        self.drop(found.pack.id)
         return found.pack, text
+
+    def _made_of(self, pack: Pack) -> Path:
+        return self._folder / "editions" / f"{pack.digest}.yaml"
+
+    def _source(self, pack: Pack) -> str | None:
+        try:
+            return self._made_of(pack).read_text("utf-8")
+        except (OSError, UnicodeDecodeError):
+            return None
 
 
 def text_of_kind(kind: InstrumentKind, maker: str, type_: str) -> str:
