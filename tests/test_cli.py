@@ -402,3 +402,10 @@ def test_which_parts_to_measure_first_is_answered(candor):
     less = json.loads(candor("first", "halvergate-ev9", "--measured", f"{first}=1k", "--json").stdout)
     assert first not in {row["part"] for row in less["order"]}
     assert "No circuit says" in candor("first", "wexcombe-qt1").stdout
+
+
+def test_what_is_wrong_is_a_finding_with_its_figures_too(candor):
+    done = candor("steps", "nothing", "--json")
+    told = json.loads(done.stdout)
+    assert (done.returncode, told["finding"], told["value"]) == (1, "packs.is_not_a_shipped_pack_candor", "nothing")
+    assert told["error"] in done.stderr and told["name"] == "nothing"
