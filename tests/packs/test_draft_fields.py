@@ -59,9 +59,17 @@ def test_fields_say_what_the_format_says_of_them():
     assert (
         narrower.words(("functions", 0, "ranges", 4, "limit")) == "{percent_of_full_scale: 3, percent_of_reading: 2}"
     )
+    assert "full_scale: 2.5," in with_field(text, fields["full scale"], "2,5")
     assert with_field(text, fields["tap"], "").count("tap: ") == text.text.count("tap: ") - 1
     assert "at: [0.5]" in with_field(text, step["at"], "0.5")
     assert fields_of(text, ("functions",)) == ()
+
+
+def test_a_netlist_keeps_its_lines_however_it_is_written():
+    for text in (shipped("tarnholm-vm6"), DraftText('circuit: {netlist: "R1 a 0 1k\\nR2 a 0 2k"}\n')):
+        field = next(f for f in fields_of(text, ("circuit",)) if f.title == "netlist")
+        new = DraftText(with_field(text, field, field.value.rstrip() + "\nR99 a 0 9k"))
+        assert new.words(("circuit", "netlist")).rstrip("\n") == field.value.rstrip() + "\nR99 a 0 9k"
 
 
 @pytest.mark.parametrize("kind", shipped_kinds())

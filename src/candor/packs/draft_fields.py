@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import types
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
@@ -213,7 +214,10 @@ def with_field(text: DraftText, field: DraftField, value: str) -> str:
         Where there is nothing that it could be said of.
     """
     piece = text.piece(field.path)
-    value = value.strip() if piece is not None and piece.style == "|" else " ".join(value.split())
+    in_lines = (piece is not None and piece.style == "|") or "\n" in field.value.strip()  # a netlist
+    value = value.strip() if in_lines else " ".join(value.split())
+    if field.kind == "number" and re.fullmatch(r"[-+]?\d*,\d+", value):  # YAML knows the point alone
+        value = value.replace(",", ".")
     if value == field.value.strip():
         return text.text
     if not value and not field.needed:

@@ -20,11 +20,14 @@ def say_judged(judged: Judged) -> str:
 
 
 def say_moving(moving: Moving) -> str:
-    """Say what becomes of the readings of an open job that goes over to another edition."""
+    """Say what becomes of an open job that goes over to another edition: which cautions it loses, then its readings."""
+    said = (
+        [f"Danger: no longer said there, or said otherwise: {'; '.join(moving.cautions)}."] if moving.cautions else []
+    )
     if not moving.read:
-        return "Nothing was read yet: nothing is lost by moving it."
+        return " ".join((*said, "Nothing was read yet: no reading is lost by moving it."))
     read = "1 point was read" if moving.read == 1 else f"{moving.read} points were read"
-    said = [f"{read}; every reading stays in the notebook."]
+    said.append(f"{read}; every reading stays in the notebook.")
     if moving.gone:
         are = "is" if len(moving.gone) == 1 else "are"
         said.append(f"{_named(moving.gone)} {are} not in the new edition: no result is made of them.")

@@ -12,6 +12,8 @@ COMMA = (
     ("the rule (JCGM 106, 8.3; ILAC-G8, 4.2), 0.05 %", "the rule (JCGM 106, 8.3; ILAC-G8, 4.2), 0,05 %"),
     ("Candor cannot read “0.5 x”. Example: 0.5 V", "Candor cannot read “0.5 x”. Example: 0.5 V"),
     ("TCPIP::192.168.1.20::5025, Candor 0.1.0, v1.5, R1.5", "TCPIP::192.168.1.20::5025, Candor 0.1.0, v1.5, R1.5"),
+    ("Corvane VM-6.5 no. 40.217, edition 1.2: 0.5 V", "Corvane VM-6.5 no. 40.217, edition 1.2: 0,5 V"),
+    ("edge 1.5.csv and edge-1.5.yaml: -1.5 V", "edge 1.5.csv and edge-1.5.yaml: -1,5 V"),
     ("It is 5. Then 3.", "It is 5. Then 3."),
     ("read 3.0.", "read 3,0."),
 )

@@ -145,6 +145,11 @@ def test_an_instrument_of_ones_own_is_described_left_gone_on_with_and_made_an_ed
     qtbot.mouseClick(bench.down, LEFT)
     looked(qtbot, bench)
     assert DraftText(bench.text.toPlainText()).words(("functions", 0, "ranges", 0, "key")) == "new-2"
+    qtbot.mouseClick(bench.up, LEFT)
+    looked(qtbot, bench)
+    assert DraftText(bench.text.toPlainText()).words(("functions", 0, "ranges", 1, "key")) == "new-2"
+    qtbot.mouseClick(bench.down, LEFT)
+    looked(qtbot, bench)
     qtbot.mouseClick(bench.remove, LEFT)
     looked(qtbot, bench)
     qtbot.mouseClick(bench.edition, LEFT)

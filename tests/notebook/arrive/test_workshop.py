@@ -82,6 +82,16 @@ def test_open_jobs_on_another_edition_are_named_with_what_becomes_of_their_readi
     assert "not in the new edition" in say_moving(found) and "Judged anew" in say_moving(found)
 
 
+def test_a_caution_that_an_edition_no_longer_says_is_said_before_a_job_goes_over(notebook, vm6):
+    open_job(notebook, vm6)
+    shop = Workshop(notebook)
+    text = DraftText(shop.text_of(vm6).replace("cautions: [chassis]", "cautions: []"))
+    bare, _ = shop.make_edition(text.without(("cautions", 0)))
+    (found,) = moving(notebook, bare)
+    assert found.cautions == (vm6.cautions[0].short,)
+    assert say_moving(found).startswith(f"Danger: no longer said there, or said otherwise: {vm6.cautions[0].short}.")
+
+
 def test_how_far_a_description_is_stands_in_words(vm6):
     from candor.packs.described import judge
 

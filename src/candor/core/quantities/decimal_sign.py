@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 
-# What is typed stands in quotation marks or after "Example"; a clause of a standard has a point in every country.
+# What is typed stands in quotation marks or after "Example"; a serial number, an edition and a clause are names, not numbers.
 _AS_IT_STANDS = re.compile(
-    r"“[^”]*”|\bExamples?:.*|\b(?:JCGM|ISO|IEC|IEEE|ILAC|EN|EURAMET|BIPM|SCPI|VIM)\b[^;)\n]*|\bCandor \d[\d.]*",
+    r"“[^”]*”|\bExamples?:.*|\b(?:no\.|edition|version|form|certificate)\s+\S+|"
+    r"\b(?:JCGM|ISO|IEC|IEEE|ILAC|EN|EURAMET|BIPM|SCPI|VIM)\b[^;)\n]*|\bCandor \d[\d.]*",
     re.DOTALL,
 )
-# One point between digits; two are a version, an address or a clause.
-_POINT = re.compile(r"(?<![\w.])(\d+)\.(\d+)(?!\d*\.\d)")
+# One point between digits; two are a version or an address, a letter and a dash before them a type, a dot behind them a file.
+_POINT = re.compile(r"(?<![\w.])(?<![A-Za-z]-)(\d+)\.(\d+)(?!\d*\.\w)")
 
 
 def with_decimal_sign(text: str, sign: str) -> str:

@@ -39,6 +39,8 @@ class Moving:
         Names of those that the new edition does not have: their readings stay in the notebook, no result is made of them.
     changed : tuple of str
         Names of those whose limit, scale or value is another there: they are judged anew.
+    cautions : tuple of str
+        Dangers and cautions that are no longer said there, or are said otherwise, in short.
     """
 
     job: str
@@ -46,6 +48,7 @@ class Moving:
     read: int
     gone: tuple[str, ...]
     changed: tuple[str, ...]
+    cautions: tuple[str, ...]
 
 
 class Workshop:
@@ -188,7 +191,9 @@ def _moving(notebook: Notebook, pack: Pack) -> Iterator[Moving]:
         read = dict.fromkeys(taken.body.point for taken in job.calibrate.readings)
         gone = tuple(old[key].name for key in read if key in old and key not in new)
         changed = tuple(new[key].name for key in read if key in old and key in new and old[key] != new[key])
-        yield Moving(job=line.job, name=line.name, read=len(read), gone=gone, changed=changed)
+        said = {caution.text for caution in pack.cautions}
+        cautions = tuple(caution.short for caution in before.cautions if caution.text not in said)
+        yield Moving(job=line.job, name=line.name, read=len(read), gone=gone, changed=changed, cautions=cautions)
 
 
 def _file(name: str) -> str:
