@@ -9,10 +9,10 @@ from importlib import resources
 import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
-from ruamel.yaml import YAML
 
 from candor.core.errors import CandorError
 from candor.packs.draft_text import DraftText, number_or_words, pieces_of
+from candor.packs.yaml_text import built
 
 SHIPPED = ("wexcombe-qt1", "halvergate-ev7", "corvane-lm2", "tarnholm-vm6")
 
@@ -28,7 +28,7 @@ def draft(name: str) -> DraftText:
 
 
 def loaded(text: str):
-    return YAML(typ="safe").load(text)
+    return built(text)
 
 
 def at(data, path):

@@ -9,15 +9,13 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ruamel.yaml import YAML
-from ruamel.yaml.error import YAMLError
-from ruamel.yaml.nodes import MappingNode, Node, ScalarNode, SequenceNode
+from yaml.nodes import MappingNode, Node, ScalarNode, SequenceNode
 
 from candor.core.errors import CandorError
 from candor.core.worded import worded
+from candor.packs.yaml_text import MERGED, YamlError, composed
 
 Path = tuple[int | str, ...]
-MERGED = "<<"  # what a mapping takes from another; it is changed there
 _PLAIN = re.compile(r"[^\s\-?:,\[\]{}#&*!|>'\"%@`][^#\n]*")
 _ANCHOR = re.compile(r"&\S+\s+")
 _NUMBER = re.compile(r"[-+]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[-+]?\d+)?")
@@ -70,8 +68,8 @@ class DraftText:
     def __init__(self, text: str) -> None:
         self.text = text
         try:
-            root = YAML(typ="rt", pure=True).compose(text)
-        except (YAMLError, ValueError, RecursionError) as error:
+            root = composed(text)
+        except (YamlError, ValueError, RecursionError) as error:
             raise CandorError(worded("packs.the_text_is_not_yaml", why=str(error).splitlines()[0])) from None
         self._pieces: dict[Path, Piece] = {}
         self._children: dict[Path, list[Path]] = {}

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-import warnings
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
@@ -11,9 +10,6 @@ from typing import Any, TypeVar
 
 from pydantic import ValidationError
 from pydantic_core import ErrorDetails
-from ruamel.yaml import YAML
-from ruamel.yaml.comments import CommentedMap, CommentedSeq
-from ruamel.yaml.error import MarkedYAMLError, ReusedAnchorWarning, YAMLError
 
 from candor.core.errors import CandorError
 from candor.core.worded import worded
@@ -21,6 +17,7 @@ from candor.packs.borrowing import Lender, borrowed_into
 from candor.packs.crossings import crossing_faults
 from candor.packs.model import Pack, PackModel
 from candor.packs.promises import broken_promises
+from candor.packs.yaml_text import LinedList, LinedMap, MarkedError, YamlError, built
 
 M = TypeVar("M", bound=PackModel)
 Crossings = Callable[[Any], Iterable[tuple[tuple[int | str, ...], str]]]
@@ -129,7 +126,7 @@ def parse_as(model: type[M], text: str, name: str, crossings: Crossings, lend: L
     """
     what = "kind" if "kind" in model.model_fields and "pack" not in model.model_fields else "pack"
     data = _tree(text, name)
-    if not isinstance(data, CommentedMap):
+    if not isinstance(data, LinedMap):
         message = worded("packs.a_is_a_mapping_that_begins", what=what, newest=NEWEST[what])
         raise PackError(name, (Fault(1, 1, what, message),))
     faults: list[Fault] = []
@@ -163,24 +160,22 @@ def _tree(text: str, name: str) -> Any:
             name, (Fault(deep, 1, "YAML", worded("packs.brackets_more_than_deep_a_pack", deepest=DEEPEST)),)
         )
     try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore", ReusedAnchorWarning)  # the later one holds from there on, as YAML says
-            data = YAML(typ="rt").load(text)
+        data = built(text)
         if _nodes(data) > MOST_NODES:
             raise PackError(
                 name, (Fault(1, 1, "YAML", worded("packs.over_values_repeated_ones_counted", most_nodes=MOST_NODES)),)
             )
-    except MarkedYAMLError as error:
+    except MarkedError as error:
         mark = error.problem_mark or error.context_mark
         line, column = (mark.line + 1, mark.column + 1) if mark else (1, 1)
         problem = str(error.problem or "not YAML").split("\n")[0]
         raise PackError(name, (Fault(line, column, "YAML", problem),)) from None
-    except YAMLError as error:
+    except YamlError as error:
         raise PackError(name, (Fault(1, 1, "YAML", str(error).split("\n")[0]),)) from None
     except _CANNOT_BE_BUILT as error:
         if isinstance(error, PackError):
             raise
-        why = "nested too deep" if isinstance(error, RecursionError) else str(error) or "not YAML"
+        why = str(error) or "not YAML"
         raise PackError(
             name, (Fault(1, 1, "YAML", worded("packs.a_value_cannot_be_read", why=why.splitlines()[0])),)
         ) from None
@@ -216,9 +211,9 @@ def _nodes(data: Any) -> int:
     while waiting and count <= MOST_NODES:
         node = waiting.pop()
         count += 1
-        if isinstance(node, CommentedMap):
+        if isinstance(node, LinedMap):
             waiting.extend(node.values())
-        elif isinstance(node, CommentedSeq):
+        elif isinstance(node, LinedList):
             waiting.extend(node)
     return count
 
@@ -231,12 +226,12 @@ _EXPECTED = {
 }
 
 
-def _borrows(data: CommentedMap) -> bool:
+def _borrows(data: LinedMap) -> bool:
     terms = data.get("borrows")
-    return isinstance(terms, CommentedMap) and not terms.get("taken")
+    return isinstance(terms, LinedMap) and not terms.get("taken")
 
 
-def _placed(data: CommentedMap, path: tuple[int | str, ...], message: str) -> Fault:
+def _placed(data: LinedMap, path: tuple[int | str, ...], message: str) -> Fault:
     """Return a fault where it stands; one of what is borrowed stands where the file says that it borrows."""
     place = path
     if _borrows(data) and path and path[0] != "borrows":
@@ -244,7 +239,7 @@ def _placed(data: CommentedMap, path: tuple[int | str, ...], message: str) -> Fa
     return Fault(*_position(data, place), _words(path), message)
 
 
-def _fault(data: CommentedMap, detail: ErrorDetails, inside: tuple[int | str, ...] = ()) -> Fault:
+def _fault(data: LinedMap, detail: ErrorDetails, inside: tuple[int | str, ...] = ()) -> Fault:
     loc = (*inside, *detail["loc"])
     path = loc if _borrows(data) else _real_path(data, loc, detail["type"])
     last = path[-1] if path else "pack"
@@ -263,12 +258,11 @@ def _fault(data: CommentedMap, detail: ErrorDetails, inside: tuple[int | str, ..
 def _real_path(data: Any, loc: tuple[int | str, ...], kind: str) -> tuple[int | str, ...]:
     """Drop what the validator adds to a path (tags of a union) and keep what is in the file."""
     path: list[int | str] = []
-    node = data
+    node: Any = data
     for index, part in enumerate(loc):
         last = index == len(loc) - 1
-        if (isinstance(node, CommentedMap) and part in node) or (
-            isinstance(node, CommentedSeq) and isinstance(part, int) and part < len(node)
-        ):
+        listed = isinstance(node, LinedList) and isinstance(part, int) and part < len(node)
+        if listed or (isinstance(node, LinedMap) and part in node):
             node = node[part]
         elif not (last and kind == "missing"):
             continue
@@ -281,14 +275,11 @@ def _position(data: Any, path: tuple[int | str, ...]) -> tuple[int, int]:
     node, place = data, (0, 0)
     for part in path:
         try:
-            if isinstance(node, CommentedMap) and part in node:
-                place = node.lc.key(part)
-            elif isinstance(node, CommentedSeq) and isinstance(part, int):
-                place = node.lc.item(part)
-            else:
+            if not isinstance(node, LinedMap | LinedList):
                 break
-            node = node[part]
-        except (KeyError, IndexError, TypeError, AttributeError):
+            held: Any = node  # a word in a list is no place in it: TypeError, as below
+            place, node = held.places[part], held[part]
+        except (LookupError, TypeError):
             break
     return place[0] + 1, place[1] + 1
 

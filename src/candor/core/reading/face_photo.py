@@ -30,6 +30,7 @@ WEIGHT = 4.0  # degrees of freedom that this counts as, beside what the clicks s
 LENS_U = 0.03  # of the picture's edge, by which an ordinary lens bends it; common practice, no source
 # By how much one side of the face's radius is nearer than the other, of the distance: a face seen aslant by 30 degrees from four
 # radii away; common practice, no source.
+STEP = float(np.finfo(float).eps) ** 0.5  # of a forward difference: rounding and curvature alike
 ASLANT_U = 0.12
 WIDEST = math.radians(300)  # of an arc
 OFF_ARC = 0.01  # of half the diagonal, root mean square: no click is so far off
@@ -123,7 +124,7 @@ def straighten(
     model = _Model(own, other, axis=at, corners=round_it, sides=sides)
     best = None
     for start in model.starts(pivot):
-        found = least_squares(model.residuals, start, x_scale="jac", max_nfev=400)
+        found = least_squares(model.residuals, start, jac=model.slopes, x_scale="jac", max_nfev=400)
         if best is None or found.cost < best.cost:
             best = found
     if best is None:  # there is always a start
@@ -190,6 +191,7 @@ class _Model:
 
     def __init__(self, own: Floats, even: Floats, axis: Floats, corners: Floats, sides: float) -> None:
         self._own, self._even, self._axis, self._corners = own, even, axis, corners
+        self._clicked = np.vstack((own, even, axis, corners))
         self._with_even = len(even) > 0
         self._first = 11 if self._with_even else 9
         self._angles = len(own) - (0 if self._with_even else 1)
@@ -232,8 +234,8 @@ class _Model:
 
     def angles(self, x: Floats) -> Floats:
         """Angles of the own marks, rad."""
-        own = x[self._first : self._first + self._angles]
-        return own if self._with_even else np.concatenate(([0.0], own))
+        own = x[..., self._first : self._first + self._angles]
+        return own if self._with_even else np.concatenate((np.zeros_like(own[..., :1]), own), axis=-1)
 
     def angle_slopes(self, x: Floats) -> Floats:
         """How the angles move with the parameters: shape (marks, parameters)."""
@@ -243,12 +245,13 @@ class _Model:
         return slopes
 
     def to_picture(self, x: Floats, plane: Floats) -> Floats:
-        """Where points of the plane stand in the picture, in half diagonals from its middle."""
-        rows = np.column_stack((plane, np.ones(len(plane))))
-        matrix = np.append(x[:8], 1.0).reshape(3, 3)
-        seen = rows @ matrix.T
-        flat = seen[:, :2] / seen[:, 2:]
-        return np.asarray(flat * (1 + x[8] * (flat**2).sum(axis=1, keepdims=True)))
+        """Where points of the plane stand in the picture, in half diagonals from its middle; of many vectors of parameters at once
+        where x has shape (vectors, parameters): the derivatives of a fit are asked for so."""
+        h, across, up = x[..., None], plane[..., 0], plane[..., 1]
+        depth = h[..., 6, :] * across + h[..., 7, :] * up + 1.0
+        flat = [(h[..., i, :] * across + h[..., i + 1, :] * up + h[..., i + 2, :]) / depth for i in (0, 3)]
+        lens = 1 + h[..., 8, :] * (flat[0] ** 2 + flat[1] ** 2)
+        return np.stack((flat[0] * lens, flat[1] * lens), axis=-1)
 
     def _to_plane(self, x: Floats, picture: Floats) -> Floats:
         """The inverse, the lens aside."""
@@ -264,24 +267,33 @@ class _Model:
 
     def _seen(self, x: Floats) -> Floats:
         angles = self.angles(x)
-        radius = x[10] if self._with_even else 1.0
-        planes = [radius * _on_circle(angles)]
+        own = _on_circle(angles)
+        planes = [x[..., 10, None, None] * own if self._with_even else own]
         if self._with_even:
-            planes.append(_on_circle(x[9] * np.arange(len(self._even))))
-        planes.append(np.zeros((len(self._axis), 2)))
+            planes.append(_on_circle(x[..., 9, None] * np.arange(len(self._even))))
+        planes.append(np.zeros((*x.shape[:-1], len(self._axis), 2)))
         if self._rectangle is not None:
-            a, b, *at = x[-4:]
-            planes.append(self._rectangle @ np.array([[a, b], [-b, a]]) + at)
-        return self.to_picture(x, np.vstack(planes))
+            a, b, right, up = (x[..., i, None] for i in range(-4, 0))
+            wide, high = self._rectangle.T
+            planes.append(np.stack((a * wide - b * high + right, b * wide + a * high + up), axis=-1))
+        return self.to_picture(x, np.concatenate(planes, axis=-2))
 
     def clicks_off(self, x: Floats) -> Floats:
         """By what each clicked number stands off, half diagonals."""
-        clicked = np.vstack((self._own, self._even, self._axis, self._corners))
-        return np.asarray((self._seen(x) - clicked).ravel())
+        return (self._seen(x) - self._clicked).reshape(*x.shape[:-1], -1)
 
     def residuals(self, x: Floats) -> Floats:
         """The same in what a click is good for; the lens, and how far from straight it is held, in what is usual."""
-        return np.concatenate((self.clicks_off(x) / CLICK_SHARE, x[8:9] / LENS_U, x[6:8] / ASLANT_U))
+        return np.concatenate(
+            (self.clicks_off(x) / CLICK_SHARE, x[..., 8:9] / LENS_U, x[..., 6:8] / ASLANT_U), axis=-1
+        )
+
+    def slopes(self, x: Floats) -> Floats:
+        """How the residuals move with each parameter: shape (residuals, parameters), by forward differences, all at once."""
+        steps = STEP * np.maximum(1.0, np.abs(x))
+        moved = x + np.diag(steps)
+        steps = np.diagonal(moved) - x  # what the sum of two floats really moved it by
+        return np.asarray(((self.residuals(moved) - self.residuals(x)) / steps[:, None]).T)
 
     def tilt(self, x: Floats) -> float:
         """About how far the camera looks aslant, degrees: from how a small circle about the axis is squeezed."""
@@ -305,7 +317,7 @@ def _laid_on(shape: Floats, points: Floats) -> Floats:
 
 
 def _on_circle(angles: Floats) -> Floats:
-    return np.column_stack((np.cos(angles), np.sin(angles)))
+    return np.stack((np.cos(angles), np.sin(angles)), axis=-1)
 
 
 def _unwrapped(points: Floats) -> Floats:

@@ -135,13 +135,17 @@ def fit_arc(marks: Sequence[float], places: Sequence[float], written: float = 0.
     written : float
         To what part of the arc places were written: no mark is known better than 0.29 of it (a rectangle).
     """
-    found = _plainest(tuple(marks), tuple(places), written)
+    found = _plainest_law(tuple(marks), tuple(places), written) or _curve(
+        tuple(marks), tuple(places), _floor(written)
+    )
     for index in range(1, len(marks) - 1) if len(marks) > 6 else ():
         others = [(m, p) for i, (m, p) in enumerate(zip(marks, places, strict=True)) if i != index]
-        without = _plainest(tuple(m for m, _ in others), tuple(p for _, p in others), written)
+        without = _plainest_law(tuple(m for m, _ in others), tuple(p for _, p in others), written)
+        if without is None:  # a curve goes through whatever it is given: it calls none astray
+            continue
         belongs = without.law.deflection(marks[index])
         off = abs(belongs - places[index])
-        if without.name != "curve" and off > max(ASTRAY, ASTRAY_TIMES * without.scatter):
+        if off > max(ASTRAY, ASTRAY_TIMES * without.scatter):
             return replace(found, astray=index, belongs=belongs)
     return found
 
@@ -171,16 +175,20 @@ def fitted(marks: tuple[float, ...], places: tuple[float, ...]) -> FittedArc:
     return fit_arc(marks, places)
 
 
-def _plainest(marks: tuple[float, ...], places: tuple[float, ...], written: float) -> FittedArc:
-    values, at = np.array(marks), np.array(places)
-    floor = max(written, 1e-6) / math.sqrt(12)
+def _floor(written: float) -> float:
+    return max(written, 1e-6) / math.sqrt(12)
+
+
+def _plainest_law(marks: tuple[float, ...], places: tuple[float, ...], written: float) -> FittedArc | None:
+    """The plainest law that the marks follow; None where they follow none."""
+    values, at, floor = np.array(marks), np.array(places), _floor(written)
     best: FittedArc | None = None
     for name, family in _candidates(marks).items():
         placed, scatter = _laid(family, values, at)
         scatter = max(scatter, floor)
         if placed is not None and scatter <= FOLLOWS and (best is None or scatter * BETTER < best.scatter):
             best = FittedArc(name, placed, scatter)
-    return best if best is not None else _curve(marks, places, floor)
+    return best
 
 
 @dataclass(frozen=True)

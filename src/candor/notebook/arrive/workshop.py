@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -24,6 +23,7 @@ from candor.packs.load import PackError
 from candor.packs.model import Pack, PackHead
 from candor.packs.procedure import procedure
 from candor.packs.write import pack_yaml
+from candor.packs.yaml_text import written
 
 
 @dataclass(frozen=True)
@@ -154,14 +154,14 @@ def text_of_kind(kind: InstrumentKind, maker: str, type_: str) -> str:
         for name in ("cautions", "zones", "care", "keep_dry", "usual", "controls", "weak")
         if getattr(kind, name)
     }  # fmt: skip
-    return _written({"pack": 2, **known, **more})
+    return written({"pack": 2, **known, **more})
 
 
 def text_of_sister(pack: Pack, type_: str) -> str:
     """Return the text of a description that borrows from a sister of the same maker: what differs is written over it."""
     takes = [*USUAL, *(("circuit", "parts") if pack.circuit is not None else ())]
     zones = [zone.model_dump(mode="json", exclude_defaults=True) for zone in pack.zones]
-    return _written({
+    return written({
         "pack": 2, "id": _file(f"{pack.maker} {type_}"), "edition": "1", "maker": pack.maker, "type": type_, "kind": pack.kind,
         "summary": str(worded("arrive.like_its_sister", sister=pack.name)), "zones": zones,
         "borrows": {"pack": pack.id, "takes": takes},
@@ -198,14 +198,3 @@ def _moving(notebook: Notebook, pack: Pack) -> Iterator[Moving]:
 
 def _file(name: str) -> str:
     return re.sub(r"[^a-z0-9+.-]+", "-", name.casefold()).strip("-.") or "new"
-
-
-def _written(data: dict[str, object]) -> str:
-    from ruamel.yaml import YAML  # only where descriptions are made; it knows plain strings alone
-
-    writer = YAML()
-    writer.width = 120
-    writer.indent(mapping=2, sequence=4, offset=2)
-    out = io.StringIO()
-    writer.dump(data, out)
-    return out.getvalue()

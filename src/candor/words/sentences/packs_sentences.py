@@ -14,6 +14,11 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_is_a_mapping_that_begins": (
         "a {what} is a mapping that begins with '{what}: {newest}'; see docs/writing-a-pack.md"
     ),
+    "a_list_or_mapping_is_no_key": "a list or a mapping cannot be a key",
+    "a_value_holds_itself": "a value holds itself: a reference stands inside what it refers to",
+    "only_mappings_can_be_taken_over": "with << only mappings can be taken over",
+    "the_key_stands_twice": "the key {name!r} stands twice here: keep one",
+    "the_tag_is_not_known_here": "the tag {tag} is not known here: leave it out",
     "a_limit_is_judged_in_one": (
         "a limit is judged in one way: along the arc, in dB, by a factor, or in the unit of the function"
     ),
