@@ -82,6 +82,26 @@ def sag(
 
 
 @circuit_answers_app.command()
+def floors(
+    readings: Annotated[
+        list[str], typer.Argument(help="One source, read by each analyser: 0.14 % own 0.12 % u 0.01 %.")
+    ],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Where a source's distortion must lie by analysers that have a residual of their own, and whether they can be compared."""
+    from candor.core.waves.floors import compare_floors, read_analyser
+    from candor.words.waves_words import floors_json, say_floors
+
+    read = [read_analyser(text) for text in readings]
+    found = compare_floors(read)
+    print(
+        json.dumps(floors_json(read, found), ensure_ascii=False, indent=1)
+        if as_json
+        else "\n".join(say_floors(read, found))
+    )
+
+
+@circuit_answers_app.command()
 def turns(
     file: Annotated[
         Path,

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from candor.core.errors import RangeError
 from candor.core.quantities import parse_quantity
 from candor.core.waves.analysis import Analysis, analyse_all
+from candor.core.waves.floors import AT_FLOOR, AnalyserReading, Compared
 from candor.core.waves.scope_csv import read_waveforms
 from candor.core.waves.times import source_rise
 from candor.core.waves.wave_figure import Figure
@@ -76,3 +78,38 @@ def waveform_lines(text: str, name: str, scope: str = "") -> list[str]:
             lines.append(f"  {key}: {Figure(key, f['value'], f['unit'], f['u']).shown} ({f['words']})")
         lines += [f"  {u['figure']}: cannot be told, {u['why']}" for u in told["untold"]]
     return lines
+
+
+def floors_json(readings: Sequence[AnalyserReading], found: Compared) -> dict[str, Any]:
+    """Return what analysers say of one source, per cent."""
+    each = [
+        {"shown": r.shown, "own": r.own, "U": r.expanded, "between": r.between, "at_floor": r.is_at_floor}
+        for r in readings
+    ]
+    return {"readings": each, "between": found.between, "outcome": found.outcome}
+
+
+def say_floors(readings: Sequence[AnalyserReading], found: Compared) -> list[str]:
+    """Return a sentence for each reading, and what they come to together."""
+    lines = []
+    for number, r in enumerate(readings, 1):
+        floor = f", at its floor: under {AT_FLOOR:g} times its own {_percent(r.own)}" if r.is_at_floor else ""
+        lines.append(f"Analyser {number} shows {_percent(r.shown)}: the source lies in {_between(r.between)}{floor}.")
+    if found.between is None:
+        return [*lines, "No distortion goes with all of them: they differ, and at least one of them is wrong."]
+    by_all = f"All of them go with {_between(found.between)}."
+    if found.outcome == "cannot tell":
+        return [
+            *lines,
+            by_all,
+            "Whether they agree cannot be told: what stands at its floor shows itself, not the source.",
+        ]
+    return [*lines, by_all, "They agree."]
+
+
+def _between(ends: tuple[float, float]) -> str:
+    return f"{ends[0]:.3g} to {ends[1]:.3g} %"
+
+
+def _percent(value: float) -> str:
+    return f"{value:.3g} %"

@@ -66,6 +66,15 @@ def figure_point(
         # What the instrument showed by itself is no matter of the standard; where the standard made the value, it is.
         if not (shown and c.kind == "reference" and kind_of(r.point).compares == "reference")
     ]
+    if found.spread:
+        # Whatever the phase is, not at a phase drawn by chance: its rectangle reaches over the bound by what 95 % leave out.
+        half = found.spread * abs(slope) / 0.95
+        terms.append(
+            Contribution(
+                worded("calibration.phase_that_nobody_knows"), half / math.sqrt(3), shape="rectangular",
+                reason=worded("calibration.two_at_one_frequency_add_between"),
+            )
+        )  # fmt: skip
     error = judged.place(found.value) - judged.place(point.nominal)
     means = Means(
         indicated=found.value,

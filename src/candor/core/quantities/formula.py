@@ -23,7 +23,8 @@ GRAMMAR = r"""
 ?product: signed | product ("*"|"×") signed -> multiply | product "/" signed -> divide
 ?signed: power | "-" signed -> negate
 ?power: atom | atom ("^"|"**") signed -> raise
-?atom: NUMBER UNIT? -> number | FUNCTION "(" sum ")" -> call | NAME -> name | "(" sum ")"
+?atom: NUMBER UNIT? -> number | FUNCTION "(" sum ")" -> call | PAIR "(" sum "," sum ")" -> call | NAME -> name | "(" sum ")"
+PAIR.3: /unphased(?=\s*\()/
 FUNCTION.3: /(sqrt|abs|ln|log10|exp)(?=\s*\()/
 NUMBER.2: /(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?/
 UNIT.2: /(?<=[\d.])\s?[A-Za-zµΩ%]+/
@@ -73,10 +74,19 @@ class Formula:
 
 @dataclass(frozen=True)
 class Calculated:
-    """A value with its slope by every name."""
+    """A value with its slope by every name.
+
+    Attributes
+    ----------
+    value : float
+    slopes : mapping of str to float
+    spread : float
+        By what it may lie off either way because it is not known at which phase two of its names add; never negative.
+    """
 
     value: float
     slopes: Mapping[str, float] = field(default_factory=dict)
+    spread: float = 0.0
 
 
 @cache
@@ -87,6 +97,9 @@ def _parser() -> Lark:
 @lru_cache(maxsize=512)
 def parse_formula(text: str) -> Formula:
     """Read a formula: + - * / ^, brackets, sqrt, abs, ln, log10, exp, names, and numbers with a unit (`50ohm`).
+
+    `unphased(a, b)` is what one of two vectors at one frequency is where a is their sum and b the other, at a phase that nobody
+    knows: it lies between |a - b| and a + b.
 
     Raises
     ------
@@ -125,7 +138,7 @@ def _term(tree: object, names: list[str]) -> Term:
             factor, dimension = meaning[0], DIMENSIONS[meaning[1] or "1"]
         return Term("number", number=float(children[0]) * factor, dimension=dimension)
     if what == "call":
-        return Term(str(children[0]), (_term(children[1], names),))
+        return Term(str(children[0]), tuple(_term(child, names) for child in children[1:]))
     return Term(what, tuple(_term(child, names) for child in children))
 
 
@@ -177,7 +190,7 @@ def _dimension(term: Term, formula: Formula, units: Mapping[str, str]) -> Dimens
     if term.what == "number":
         return term.dimension
     inner = [_dimension(t, formula, units) for t in term.terms]
-    if term.what in ("add", "subtract"):
+    if term.what in ("add", "subtract", "unphased"):
         if inner[0] != inner[1]:
             raise UnitError(
                 worded(
@@ -270,7 +283,17 @@ def _linear(value: float, *parts: tuple[float, Calculated]) -> Calculated:
     for factor, part in parts:
         for name, slope in part.slopes.items():
             slopes[name] = slopes.get(name, 0.0) + factor * slope
-    return Calculated(value, slopes)
+    # Phases that nobody knows are not known of each by itself: what they may do adds up.
+    return Calculated(value, slopes, sum(abs(factor) * part.spread for factor, part in parts))
+
+
+def _unphased(a: Calculated, b: Calculated) -> Calculated:
+    """The middle of |a - b| and a + b is the larger, half their distance the smaller (triangle inequality)."""
+    if a.value < 0 or b.value < 0:
+        raise ValueError
+    larger, smaller = (a, b) if a.value >= b.value else (b, a)
+    found = _linear(larger.value, (1.0, larger), (0.0, smaller))
+    return Calculated(found.value, found.slopes, found.spread + smaller.value + smaller.spread)
 
 
 def _raised(a: Calculated, b: Calculated) -> Calculated:
@@ -296,5 +319,6 @@ _DOES: Mapping[str, Callable[..., Calculated]] = {
     "abs": lambda a: _linear(abs(a.value), (math.copysign(1.0, a.value), a)),
     "ln": lambda a: _linear(math.log(a.value), (1 / a.value, a)),
     "log10": lambda a: _linear(math.log10(a.value), (1 / (a.value * math.log(10)), a)),
+    "unphased": _unphased,
     "exp": lambda a: _linear(math.exp(a.value), (math.exp(a.value), a)),
 }
