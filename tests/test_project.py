@@ -118,6 +118,7 @@ OF_THE_WHOLE = {
     "desktop/test_growth.py",
     "paper/test_hostile.py",
     "desktop/test_own_instrument.py",
+    "desktop/test_whole_packs.py",
     "desktop/test_stories.py",
     "test_project.py",
     "test_imports.py",

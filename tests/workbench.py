@@ -50,6 +50,13 @@ class Clock:
         self.boot, self.ran = "another boot", 20.0
 
 
+# Standards of every unit, as their lines are typed.
+EVERYTHING = (
+    "V\nto 2000 V: 0.01 %\nohm\nto 200 Mohm: 0.01 %\nA\nto 10 A: 0.02 %\nF\nto 1 mF: 0.1 %\nHz\nto 10 MHz: 0.001 %\n"
+    "s\nto 10 s: 0.001 %\ndB\nto 60 dB: 2 x 0.01 dB"
+)
+
+
 def standard_body(**changes: object) -> StandardRecorded:
     body = {
         "key": "meter",

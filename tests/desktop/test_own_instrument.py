@@ -16,11 +16,8 @@ from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.work.assessment import unfinished
 from candor.paper.certificate import certificate_pdf
 from desk import fill, jot, row_titles
+from workbench import EVERYTHING
 
-EVERYTHING = (
-    "V\nto 2000 V: 0.01 %\nohm\nto 200 Mohm: 0.01 %\nA\nto 10 A: 0.02 %\nF\nto 1 mF: 0.1 %\nHz\nto 10 MHz: 0.001 %\n"
-    "s\nto 10 s: 0.001 %\ndB\nto 60 dB: 2 x 0.01 dB"
-)
 # The range as it is typed; and for each point what is typed of a simulated instrument, with the error that it was given, SI.
 OWN = {
     "centre zero": ("galvanometer 5 V 50 div zero centre 3%fs",

@@ -261,3 +261,25 @@ def test_a_value_in_decibels_is_a_logarithm_already():
     assert judged.place(-10.4) - judged.place(-10.0) == pytest.approx(-0.4)
     assert (judged.slope(-10.0), judged.unit) == (1.0, "dB")
     assert judged.inside(-10.0) == pytest.approx((-11.0, -9.0))
+
+
+def test_what_is_noted_may_bring_its_own_standard_uncertainty():
+    """What was read elsewhere comes with its u; the largest stands for readings of one thing, and half a step where none does."""
+    one = assessed("reach/r/0.8", "74 % u 3 %")
+    assert one.budget.contributions[0].standard_uncertainty == pytest.approx(0.03)
+    two = assessed("reach/r/0.8", "74 % u 3 %", "74 % u 5 %")
+    assert two.budget.contributions[0].standard_uncertainty == pytest.approx(0.05)
+    assert (
+        "u 3" in jot("reach/r/0.8", "74 % u 3 %").echo or dict(jot("reach/r/0.8", "74 % u 3 %").figures)["u"] == 0.03
+    )
+    with pytest.raises(CandorError, match="zero or more"):
+        POINTS["reach/r/0.8"] and jot("reach/r/0.8", "74 % u -3 %")
+
+
+@pytest.mark.parametrize(("text", "seconds"), [("31 s", 31.0), ("0.5 min", 30.0), ("31", 31.0), ("31000 ms", 31.0)])
+def test_a_time_in_m_is_asked_about_at_a_point(text, seconds):
+    """A timer's 5m are minutes, a sweep's are milliseconds: at a point neither is taken without a word."""
+    assert jot("relay/r/30", f"after {text}").indicated == pytest.approx(seconds)
+    for unclear in ("after 5m", "after 1.2 m", "after 5m10"):
+        with pytest.raises(CandorError, match="minutes or milliseconds"):
+            jot("relay/r/30", unclear)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from candor.core.errors import RangeError
+from candor.core.errors import RangeError, ValueTextError
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import SYMBOLS, normalise, suffix_meaning
@@ -19,6 +19,7 @@ from candor.core.worded import worded
 Phase = Literal["as found", "as left"]
 Waveform = Literal["", "d.c.", "sine", "square", "triangle"]
 NO_LIMIT = worded("calibration.no_limit_was_given_the_error")
+_MINUTES_OR_MILLI = re.compile(r"\d\s*m\s*$|\d\s*m\s*\d")
 NOTHING = ""  # asked of a reference where a reading needs none
 
 
@@ -135,8 +136,12 @@ class TestPoint:
         Raises
         ------
         CandorError
-            Where it cannot be read.
+            Where it cannot be read; where it is a time in *m*, which a timer means as minutes and a sweep as milliseconds.
         """
+        if (unit or self.unit) == "s" and _MINUTES_OR_MILLI.search(text):
+            raise ValueTextError(
+                worded("calibration.m_may_be_minutes_or_milliseconds", text=text.strip()), value=text
+            )
         bare = self.marked_factor if unit in ("", self.unit) else 1.0
         return parse_quantity(text, unit or self.unit, bare).value
 

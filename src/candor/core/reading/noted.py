@@ -1,4 +1,7 @@
-"""A figure that is noted: how far a control reaches, when an event came, what is shown with nothing connected."""
+"""A figure that is noted: how far a control reaches, when an event came, what nothing connected shows, what was read elsewhere.
+
+Where its standard uncertainty is noted with it, that stands in the place of half a division.
+"""
 
 from __future__ import annotations
 
@@ -14,22 +17,29 @@ from candor.core.reading.kind import (
     ReadingKind,
     Readings,
     half_division,
-    one_value,
     scatter,
     shown,
     the_value,
     typed,
 )
 from candor.core.reading.means import means_of
-from candor.core.reading.reading import INDICATED
+from candor.core.reading.on_waveform import UNCERTAIN, uncertain
+from candor.core.reading.reading import INDICATED, Asked
 from candor.core.uncertainty.budget import Contribution
 from candor.core.worded import worded
 
 
 def _reader(word: str) -> Callable[[str, TestPoint], dict[str, float] | None]:
     def read(text: str, point: TestPoint) -> dict[str, float] | None:
-        match = re.fullmatch(rf"(?:{word}\s+)?([-+−]?[\d.,½¼¾].*)", text.strip(), re.I)
-        return {INDICATED: typed(match[1], point)} if match else None
+        match = re.fullmatch(
+            rf"(?:{word}\s+)?(?P<value>[-+−]?[\d.,½¼¾].*?)(?:\s+u\s+(?P<u>[\d.,].*))?", text.strip(), re.I
+        )
+        if match is None:
+            return None
+        found = {INDICATED: typed(match["value"], point)}
+        if match["u"]:
+            found[UNCERTAIN] = uncertain(match["u"], point)
+        return found
 
     return read
 
@@ -38,13 +48,20 @@ def _contributions(
     point: TestPoint, readings: Readings, judged: Judged, friction: float | None
 ) -> list[Contribution]:
     at = means_of(readings, judged.place).indicated
+    us = [dict(r.figures).get(UNCERTAIN) for r in readings]
+    known = [u for u in us if u is not None]
+    if known:  # the largest of what was noted: it is the same quantity, read alike
+        size = max(known) * judged.slope(at)
+        reason = worded("reading.as_it_was_noted_with_it")
+        return [Contribution("as noted", size, reason=reason, kind="needle"), *scatter(point, readings, judged)]
     reason = worded("reading.noted_to_half_a_division_or")
     return half_division("as noted", point, at, judged, 0.5, reason) + scatter(point, readings, judged)
 
 
 def _kind(key: str, title: str, word: str, drawn: Drawing, compares: Compares) -> ReadingKind:
     def say(point: TestPoint, figures: Figures) -> str:
-        return f"{word} {shown(point, the_value(point, figures), 4)}"
+        u = f", u {shown(point, figures[UNCERTAIN], 2)}" if figures.get(UNCERTAIN) else ""
+        return f"{word} {shown(point, the_value(point, figures), 4)}{u}"
 
     return ReadingKind(
         key=key,
@@ -52,7 +69,10 @@ def _kind(key: str, title: str, word: str, drawn: Drawing, compares: Compares) -
         drawn=drawn,
         read_on=("digits", "scale", "knob", "screen"),
         compares=compares,
-        asks=one_value(title),
+        asks=lambda point: (
+            Asked(INDICATED, title, point.unit),
+            Asked(UNCERTAIN, "standard uncertainty", point.unit, needed=False),
+        ),
         example=lambda point: f"{word} {shown(point, point.nominal or point.full_scale / 10, 3)}",
         understand=_reader(word),
         indicated=the_value,

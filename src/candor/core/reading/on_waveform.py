@@ -25,9 +25,23 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
         return None
     found = {INDICATED: typed(match["value"], point)}
     if match["u"]:
-        found[UNCERTAIN] = point.quantity(match["u"])
-        if found[UNCERTAIN] < 0:
-            raise RangeError(worded("reading.a_standard_uncertainty_is_zero_or"), value=match["u"])
+        found[UNCERTAIN] = uncertain(match["u"], point)
+    return found
+
+
+def uncertain(text: str, point: TestPoint) -> float:
+    """Return a standard uncertainty as it was typed, in the point's unit.
+
+    Raises
+    ------
+    RangeError
+        Where it is under zero.
+    ValueTextError, UnitError
+        Where it is no quantity of the point.
+    """
+    found = point.quantity(text)
+    if found < 0:
+        raise RangeError(worded("reading.a_standard_uncertainty_is_zero_or"), value=text)
     return found
 
 

@@ -20,6 +20,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "candor_cannot_read_line_example": "Candor cannot read line {number}, “{words}”. Example:\n{example}",
     "each_adjuster_stands_once_turned_by": "Each adjuster stands once, turned by something; limits are above zero.",
     "every_line_has_errors_one_for": "Every line has {start} errors, one for each point, as the line start has.",
+    "m_may_be_minutes_or_milliseconds": "“{text}” may be minutes or milliseconds: write ms or min",
     "phase_that_nobody_knows": "phase that nobody knows",
     "two_at_one_frequency_add_between": "two at one frequency add to anything between their difference and their sum (triangle inequality)",
     "figured_where": "Figured: {text}, where {words}.",

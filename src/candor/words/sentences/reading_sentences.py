@@ -90,6 +90,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "Noise, resolution and sampling of the samples (JCGM 100, 4.2 and 4.3.7); scale and time base are the "
         "oscilloscope's own."
     ),
+    "as_it_was_noted_with_it": "as it was noted with it",
     "noted_to_half_a_division_or": "Noted to half a division, or half its last digit; rectangular (JCGM 100, 4.3.7).",
     "null_from_both_sides": "null, from both sides",
     "of_a_division_without_a_mirror": "{parallax} of a division without a mirror.",
