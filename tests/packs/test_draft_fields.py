@@ -13,10 +13,12 @@ from candor.cli import app
 from candor.notebook.arrive.workshop import text_of_kind, text_of_sister
 from candor.packs.bundled import bundled_heads, bundled_pack, lend_from
 from candor.packs.described import judge, next_edition, steps_as_read
-from candor.packs.draft_fields import fields_of, first_words, outline, with_field
+from candor.packs.draft_fields import CIRCUIT, LISTS, added, fields_of, first_words, outline, with_field
 from candor.packs.draft_text import DraftText
 from candor.packs.kinds_of_instrument import shipped_kinds
+from candor.packs.load import parse_pack
 from candor.packs.procedure import procedure
+from candor.packs.yaml_text import built
 
 
 def shipped(name: str) -> DraftText:
@@ -116,3 +118,123 @@ def test_the_command_line_says_the_steps_as_they_will_read():
     told = json.loads(CliRunner().invoke(app, ["steps", "tarnholm-vm6", "--json"]).output)
     assert len(told) == len(procedure(bundled_pack("tarnholm-vm6")))
     assert all(step["title"] and step["do"] for step in told)
+
+
+# --- a whole pack made by what the workshop offers and nothing else ---------------------------------------
+
+
+def held(data, path):
+    for part in path:
+        inside = part in data if isinstance(data, dict) else isinstance(data, list) and part < len(data)
+        data = data[part] if inside else None
+        if data is None:
+            return None
+    return data
+
+
+def typed(field, value):
+    """What is typed into a field so that it says a value."""
+    if value is None or value == []:
+        return "" if value is None else "[]"
+    if field.kind == "list":
+        return json.dumps(value, ensure_ascii=False)[1:-1] if isinstance(value, list) else str(value)
+    return value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
+
+
+def fill_in(text, wanted, path):
+    tried = set()
+    while True:
+        for field in fields_of(text, path):
+            said = typed(field, held(wanted, field.path))
+            if field.path not in tried and said.split() != field.value.split():
+                tried.add(field.path)
+                text = DraftText(with_field(text, field, said))
+                break
+        else:
+            return text
+
+
+def make(text, wanted, path=()):
+    """Fill in a thing's fields, take out or add what its lists want, and do so with each of them."""
+    text, names = fill_in(text, wanted, path), tuple(p for p in path if isinstance(p, str))
+    for lists in LISTS:
+        if lists[: len(names)] != names or len(lists) != len(names) + (2 if lists[0] == "dial" else 1):
+            continue
+        own = (*path, *lists[len(names) :])
+        items = held(wanted, own) or []
+        while len(text.under(own)) > len(items):
+            text = DraftText(text.without(text.under(own)[-1]))
+        for number in range(len(items)):
+            if number >= len(text.under(own)):
+                text = DraftText(added(text, own))
+            text = make(text, wanted, (*own, number))
+    for key in ("dial", "circuit") if not path else ():
+        if held(wanted, (key,)):
+            text = fill_in(DraftText(added(text, CIRCUIT)) if key == "circuit" else text, wanted, (key,))
+    return text
+
+
+# All that come with Candor come out equal; two of them are enough here: one by its face alone, one with its circuit and parts.
+@pytest.mark.parametrize("name", ["wexcombe-fc3", "brindle-na3"])
+def test_a_pack_is_made_by_the_workshop_alone(name):
+    source = shipped(name).text
+    wanted = json.loads(json.dumps(built(source)))
+    kind = next(k for k in shipped_kinds().values() if k.title in (wanted["kind"], "something else"))
+    text = make(DraftText(text_of_kind(kind, wanted["maker"], wanted["type"])), wanted)
+    assert parse_pack(text.text, name) == parse_pack(source, name)
+
+
+def test_what_stands_behind_a_block_is_not_swallowed_when_it_is_said_otherwise():
+    """A block ends for YAML where the next thing begins: its line went with it."""
+    text = DraftText(
+        "zones:\n  - key: a\n    look_for:\n      - one\n      - two\n  # of b\n  - key: b\n    means:\n      x: y\nweak:\n  - z\n"
+    )
+    change = with_field(text, next(f for f in fields_of(text, ("zones", 0)) if f.title == "look for"), "three")
+    assert built(change)["zones"] == [{"key": "a", "look_for": ["three"]}, {"key": "b", "means": {"x": "y"}}]
+    assert "  # of b\n" in change and built(change)["weak"] == ["z"]
+    assert built(text.without(("zones", 0, "look_for"))) == {
+        **built(text.text),
+        "zones": [{"key": "a"}, built(text.text)["zones"][1]],
+    }
+
+
+@pytest.mark.parametrize("name", [head.id for head in bundled_heads()])
+def test_a_block_said_otherwise_changes_nothing_but_itself(name):
+    text, rng = shipped(name), random.Random(name)
+    lines = outline(text)
+    many = [
+        f
+        for line in lines
+        for f in fields_of(text, line.path)
+        if f.kind == "list" and f.value and not text.is_repeated(f.path)
+    ]
+    for field in rng.sample(many, min(4, len(many))):
+        data = built(text.text)
+        changed = built(with_field(text, field, "7, 8"))
+        held(changed, field.path)[:] = held(data, field.path)
+        assert changed == data, field.path
+
+
+def test_a_control_in_words_becomes_a_thing_and_a_limit_of_nothing_goes():
+    text = DraftText(
+        "pack: 2\ncontrols: [GAIN, ZERO]\nfunctions:\n  - key: f\n    limit: {absolute: 1}\n    ranges: []\n"
+    )
+    name, positions = (
+        next(f for f in fields_of(text, ("controls", 1)) if f.title == t) for t in ("name", "positions")
+    )
+    assert name.value == "ZERO"
+    change = DraftText(with_field(text, positions, "low, high"))
+    assert built(change.text)["controls"] == ["GAIN", {"key": "zero", "name": "ZERO", "positions": ["low", "high"]}]
+    look = DraftText("pack: 2\nfunctions: [{key: f, unit: V, ranges: [{key: r, look: {passes: [good]}}]}]\n")
+    passes = next(f for f in fields_of(look, ("functions", 0, "ranges", 0)) if f.title == "look: passes")
+    assert built(with_field(look, passes, ""))["functions"][0]["ranges"] == [{"key": "r"}]
+    unit = next(f for f in fields_of(look, ("functions", 0)) if f.title == "unit")
+    assert built(with_field(look, unit, "1"))["functions"][0]["unit"] == "1"  # a unit, not a number
+
+
+def test_a_step_of_another_kind_loses_what_that_kind_does_not_have():
+    text = shipped("wexcombe-fc3")
+    path = ("procedure", 1, "steps", 0)
+    kind = next(f for f in fields_of(text, path) if f.title == "kind")
+    change = DraftText(with_field(text, kind, "check"))
+    assert {f.path[-1] for f in fields_of(change, path)} >= {p[-1] for p in change.under(path)}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 import types
 from collections.abc import Iterator, Mapping
@@ -37,6 +38,8 @@ ONE_OF_A_KIND: Final[Mapping[tuple[str], str]] = {
     ("circuit",): "Circuit",
     ("borrows",): "Borrowed",
 }
+NONE_OF_THEM: Final = "[]"  # said of a list, which is another thing than to say nothing of it
+CIRCUIT: Final = ("circuit",)
 _TITLES = ("title", "name", "short", "tube", "ref", "key")
 _NO_FIELDS = ("pack",)  # the version of the format is the program's
 
@@ -124,6 +127,8 @@ def _lines(text: DraftText, path: Path, depth: int) -> Iterator[OutlineLine]:
         if text.piece((key,)) is not None:
             yield _line(text, (key,), title, depth)
             yield from _lines(text, (key,), depth + 1)
+        elif (key,) == CIRCUIT:
+            yield _line(text, (key,), f"{title} · none", depth, is_list=True)
 
 
 def _line(
@@ -138,6 +143,13 @@ def title_of(text: DraftText, path: Path) -> str:
     if (piece := text.piece(path)) is not None and piece.kind == "scalar":
         return piece.words
     return next((words for name in _TITLES if (words := text.words((*path, name)))), "…")
+
+
+def added(text: DraftText, path: Path) -> str:
+    """Return the text with one more thing of a list, or the circuit where there is none yet. Raises as DraftText.with_item."""
+    if path == CIRCUIT:
+        return text.with_value(path, "\n  netlist: |\n    R1 in 0 10meg", as_words=False)
+    return text.with_item(path, first_words(text, path))
 
 
 def first_words(text: DraftText, path: Path) -> str:
@@ -193,6 +205,8 @@ def _fields(text: DraftText, path: Path, model: type[BaseModel], before: str, de
         kind, choices = _kind(info)
         own = (*path, name)
         value = _list_of(text, own) if kind == "list" else text.words(own)
+        if name == "name" and _is_in_words(text, path):
+            value = text.words(path)
         needed = info.is_required() and deeper
         yield DraftField(
             path=own,
@@ -220,16 +234,50 @@ def with_field(text: DraftText, field: DraftField, value: str) -> str:
         value = value.replace(",", ".")
     if value == field.value.strip():
         return text.text
+    if _is_in_words(
+        text, field.path[:-1]
+    ):  # a control that has a name and no more becomes a thing with its own fields
+        words = text.words(field.path[:-1])
+        key = re.sub(r"[^a-z0-9]+", "-", words.casefold()).strip("-") or "new"
+        text = DraftText(
+            text.with_value(
+                field.path[:-1],
+                f"{{key: {number_or_words(key)}, name: {json.dumps(words, ensure_ascii=False)}}}",
+                False,
+            )
+        )
     if not value and not field.needed:
-        return text.without(field.path)
+        left, above = DraftText(text.without(field.path)), field.path[:-1]
+        whole = left.piece(above) if above and isinstance(above[-1], str) else None
+        is_empty = whole is not None and not left.under(above)
+        return left.without(above) if is_empty else left.text  # a limit of nothing is none
     if field.kind == "list":
-        return text.with_value(field.path, f"[{value}]", as_words=False)
+        return text.with_value(field.path, value if value == NONE_OF_THEM else f"[{value}]", as_words=False)
     if field.kind == "yes" or (field.kind == "text" and value[:1] in "{["):
         return text.with_value(field.path, value, as_words=False)
-    words = field.kind in ("words", "text") and piece is None
-    if words and number_or_words(value) != value:
+    plain = piece is None or (piece.kind == "scalar" and not piece.style)
+    as_it_is = field.kind in ("words", "text", "choice") and plain
+    if as_it_is and number_or_words(value) != value:
         return text.with_value(field.path, number_or_words(value), as_words=False)
-    return text.with_value(field.path, value)
+    changed = text.with_value(field.path, value)
+    return _without_what_it_no_longer_has(DraftText(changed), field.path) if field.path[-1] == "kind" else changed
+
+
+def _without_what_it_no_longer_has(text: DraftText, path: Path) -> str:
+    """Of a step that is of another kind now, take out the keys that the new kind does not have."""
+    model = _model_at(text, path[:-1])
+    if model is None or len(path) < 2:  # the kind of the instrument
+        return text.text
+    for own in text.under(path[:-1]):
+        if own[-1] not in model.model_fields:
+            return _without_what_it_no_longer_has(DraftText(text.without(own)), path)
+    return text.text
+
+
+def _is_in_words(text: DraftText, path: Path) -> bool:
+    """Whether a thing of a list stands there in words, where it could be one with fields."""
+    piece = text.piece(path)
+    return bool(path) and isinstance(path[-1], int) and piece is not None and piece.kind == "scalar"
 
 
 def _list_of(text: DraftText, path: Path) -> str:
@@ -237,6 +285,8 @@ def _list_of(text: DraftText, path: Path) -> str:
     piece = text.piece(path)
     if piece is None:
         return ""
+    if not text.under(path) and not text.is_repeated(path):
+        return NONE_OF_THEM
     if piece.flow:
         return text.words(path)[1:-1].strip()
     return ", ".join(in_brackets(text, item) for item in text.under(path))

@@ -101,8 +101,7 @@ class DraftText:
             self._pieces[path] = Piece(path=path, kind="list", start=start, end=end, key_start=key_start, flow=flow)
             self._children[path] = []
             for number, item in enumerate(node.value):
-                begun = item.start_mark.index
-                dash = begun if flow else self.text.rfind("-", 0, begun)
+                dash = item.start_mark.index if flow else self.text.rfind("-", 0, item.start_mark.index)
                 if self._take((*path, number), item, dash, seen):
                     self._children[path].append((*path, number))
         elif isinstance(node, MappingNode):
@@ -173,11 +172,8 @@ class DraftText:
                 return self._spliced(piece.start, piece.end, self._block(piece, value))
             if piece.kind != "scalar" and not piece.flow and as_words is False:
                 return self._block_replaced(piece, value)
-            shown = (
-                _scalar(value, piece.style if piece.kind == "scalar" else "", self._in_flow(path))
-                if as_words
-                else value
-            )
+            style = piece.style if piece.kind == "scalar" else ""
+            shown = _scalar(value, style, self._in_flow(path)) if as_words else value
             return self._spliced(piece.start, piece.end, shown)
         *above, key = path
         shown = _scalar(value, "", flow=True) if as_words else value
@@ -295,8 +291,7 @@ class DraftText:
             return self._spliced(place, place, f"{', ' if inside else ''}{key}: {value}")
         margin = " " * self._margin(path)
         _, end = self._segment(inside[-1])
-        gap = "" if self.text[:end].endswith("\n") else "\n"
-        lead = "" if value.startswith("\n") else " "
+        gap, lead = "" if self.text[:end].endswith("\n") else "\n", "" if value.startswith("\n") else " "
         return self._spliced(end, end, f"{gap}{margin}{key}:{lead}{value}\n")
 
     def _margin(self, path: Path) -> int:
@@ -317,7 +312,9 @@ class DraftText:
             if piece.path and isinstance(piece.path[-1], str)
             else piece.start
         )
-        _, end = self._segment(piece.path) if isinstance(piece.path[-1], str) else (piece.start, piece.end)
+        _, end = (
+            self._segment(piece.path) if isinstance(piece.path[-1], str) else (piece.start, self._said_to(piece.path))
+        )
         return self._spliced(start, end, f" {value}\n")
 
     def _segment(self, path: Path) -> tuple[int, int]:
@@ -327,9 +324,19 @@ class DraftText:
         start = self._begun(path)
         if place + 1 < len(beside):
             return start, self._begun(beside[place + 1])
-        end = self._pieces[path].end
+        end = self._said_to(path)
         line_end = self.text.find("\n", max(end - 1, 0))
         return start, len(self.text) if line_end < 0 else line_end + 1
+
+    def _said_to(self, path: Path) -> int:
+        """Return where the last word of a value stands: a block ends for YAML only where the next thing begins, in its line."""
+        piece = self._pieces[path]
+        if piece.kind == "scalar" or piece.flow:
+            return piece.end
+        end = len(re.sub(r"(\n[ ]*(#.*)?)*\Z", "", self.text[: piece.end]))
+        return max(
+            end, *(self._said_to(p) for p in self.under(path)), 0
+        )  # the last line of a netlist may look like a comment
 
     def _begun(self, path: Path) -> int:
         key_start = self._pieces[path].key_start

@@ -31,7 +31,7 @@ from candor.notebook.store import Notebook
 from candor.packs.borrowing import Lender
 from candor.packs.bundled import lend_from
 from candor.packs.described import Judged, judge, steps_as_read
-from candor.packs.draft_fields import DraftField, OutlineLine, fields_of, first_words, outline, with_field
+from candor.packs.draft_fields import DraftField, OutlineLine, added, fields_of, outline, with_field
 from candor.packs.draft_text import DraftText, Path
 from candor.packs.procedure import ProcedureStep
 from candor.packs.reproduces import RangeMiss, range_misses, ribbon_of, say_misses
@@ -308,7 +308,7 @@ class PackBench(QWidget):
 
     def _add(self) -> None:
         path = self._path
-        self._change(lambda text: text.with_item(path, first_words(text, path)))
+        self._change(lambda text: added(text, path))
 
     def _shift(self, by: int) -> None:
         *above, place = self._path or ((), 0)
