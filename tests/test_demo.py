@@ -114,6 +114,7 @@ def test_the_shelf_and_the_place(demo):
         ("sb40233", "wants hands"),
         ("sb40249", "wants hands"),
         ("sb40257", "wants hands"),
+        ("sb40261", "wants hands"),
         ("sb40217", "wants hands"),
         ("sb40221", "wants hands"),
         ("sb40254", "waiting"),
@@ -135,6 +136,7 @@ def test_no_entry_lies_in_the_future_and_none_goes_back(demo):
         "sb40252",
         "sb40254",
         "sb40257",
+        "sb40261",
     ):
         moments = [e.at for e in demo.entries_of(job)]
         assert max(moments) <= NOW
@@ -188,3 +190,15 @@ def test_the_tubes_on_hand_have_a_matched_set_and_a_corrected_tester(demo):
     assert rest[0] == "Left over: P07."
     assert "through 4 known tubes" in correction_words(shop, "Tarnholm TT-7", "S", NOW.date())
     assert shop.in_socket("sb40254", "V1").body.key == "E01"
+
+
+def test_the_analyser_stands_at_its_floor_and_says_so(demo):
+    """Its residual and its place beside another analyser cannot be told; at 100 Hz it fails all the same."""
+    *_, found, _ = runs(demo, "sb40261")
+    outcomes = {key: result.verdict.outcome for key, result in found.results.items()}
+    assert [outcomes[f"residual/{at}/0.0008"].value for at in ("100hz", "1khz", "10khz")] == [
+        "fails",
+        "cannot tell",
+        "passes",
+    ]
+    assert outcomes["beside/1khz/0"] is Outcome.CANNOT_TELL

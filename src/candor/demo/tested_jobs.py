@@ -1,4 +1,4 @@
-"""The demo's tube tester at its line mark, a checker at its bridge, an oscilloscope at its rise time; and the tubes on hand."""
+"""The demo's distortion analyser at its floor, tube tester at its line mark, checker and oscilloscope; and the tubes on hand."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from candor.notebook.entries.tubes_entries import NudgeSaid, TubeKnown, TubePlac
 from candor.notebook.tubes.tubes_text import read_test, read_tube
 from candor.packs.model import Pack
 
-TESTER, BRIDGE, TRIGGERED = "sb40252", "sb40254", "sb40257"
+TESTER, BRIDGE, TRIGGERED, ANALYSER = "sb40252", "sb40254", "sb40257", "sb40261"
 TESTER_READ = {
     "rectifier/a/165": "164.4", "rectifier/b/165": "161.9", "meter/fs/4e-05": "40u ref 402m", "meter/fs/8e-05": "80u ref 801m",
     "meter/fs/0.00012": "120u ref 1.198", "meter/fs/0.00016": "160u ref 1.598", "meter/fs/0.0002": "200u ref 1.999",
@@ -33,6 +33,26 @@ TRIGGERED_READ = {
     "y/0.05/0.2": "3.94 div ref 0.2", "y/0.05/0.3": "5.91 div ref 0.3", "y/0.1/0.6": "5.92 div ref 0.6",
     "y/0.2/1.2": "5.9 div ref 1.2", "y/0.5/3": "5.93 div ref 3", "source/own/8e-09": "7.6n", "edge/rise/3.6e-08": "38.1n u 0.6n",
 }  # fmt: skip
+ANALYSER_READ = {
+    "volts/0.1/0.03": "0.0305 V ref 0.03 V", "volts/0.1/0.06": "0.0605 V ref 0.06006 V", "volts/0.1/0.1": "0.101 V ref 0.1 V",
+    "volts/0.3/0.09": "0.09 V ref 0.09004 V", "volts/0.3/0.18": "0.1825 V ref 0.18 V", "volts/0.3/0.3": "0.3025 V ref 0.3 V",
+    "volts/1/0.3": "0.305 V ref 0.3001 V", "volts/1/0.6": "0.605 V ref 0.6 V", "volts/1/1": "1.01 V ref 0.9997 V",
+    "volts/3/0.9": "0.9 V ref 0.8997 V", "volts/3/1.8": "1.825 V ref 1.799 V", "volts/3/3": "3.025 V ref 3 V",
+    "volts/10/3": "3.05 V ref 3.001 V", "volts/10/6": "6.15 V ref 6.004 V", "volts/10/10": "10.2 V ref 10 V",
+    "volts/30/9": "9 V ref 9.001 V", "volts/30/18": "17.75 V ref 18.01 V", "volts/30/30": "29.75 V ref 30 V",
+    "volts/1/1@20000": "0.985 V ref 1.0006 V", "level/full/1": "on 1 ref 0.9931 V", "own/100hz/0.0003": "0.028 % u 0.003 %",
+    "own/1khz/0.0003": "0.03 % u 0.003 %", "own/10khz/0.0003": "0.034 % u 0.004 %", "null/100hz/0.0008": "0.14 %",
+    "null/1khz/0.0008": "0.08 %", "null/10khz/0.0008": "0.05 %", "distortion/100/0.3": "30.5 % ref 0.2997 V",
+    "distortion/100/0.6": "60.5 % ref 0.6004 V", "distortion/100/0.9": "91 % ref 0.8998 V",
+    "distortion/30/0.09": "9 % ref 0.09002 V", "distortion/30/0.18": "18.25 % ref 0.18 V",
+    "distortion/30/0.27": "27.25 % ref 0.2705 V", "distortion/10/0.03": "3.05 % ref 0.03002 V",
+    "distortion/10/0.06": "6.05 % ref 0.06002 V", "distortion/10/0.09": "9.1 % ref 0.08994 V",
+    "distortion/3/0.009": "0.9 % ref 0.009006 V", "distortion/3/0.018": "1.825 % ref 0.01799 V",
+    "distortion/3/0.027": "2.725 % ref 0.02702 V", "distortion/1/0.003": "0.305 % ref 0.002997 V",
+    "distortion/1/0.006": "0.605 % ref 0.006 V", "distortion/1/0.009": "0.91 % ref 0.009006 V",
+    "around/before/0.95": "0.952 u 0.002", "around/after/0.95": "0.927 u 0.002", "other/shown/0.001": "0.12 % u 0.003 %",
+    "other/own/0.001": "0.09 % u 0.003 %",
+}  # fmt: skip
 FIRST = ("look good", "heater good", "shorts good", "gas good")
 PENTODE = "SP-1, pentode small sharp cut-off, nominal 4.3 mS at 150 V by the chart, reject 65 %"
 ON_HAND = {  # name: what the tester showed
@@ -49,7 +69,7 @@ KNOWN = {
 def write_tested_jobs(
     writing: Writing, packs: Mapping[str, Pack], names: Mapping[str, str], now: dt.datetime
 ) -> None:
-    """Write three jobs, each at the step that its kind is known by, and the tubes on hand.
+    """Write four jobs, each at the step that its kind is known by, and the tubes on hand.
 
     Parameters
     ----------
@@ -65,6 +85,12 @@ def write_tested_jobs(
         traceability="Estuary Standards Room, certificate ES-4398",
     )  # fmt: skip
     farads = writing.add("", sources, now - dt.timedelta(days=90)).id
+    write_read_job(
+        writing, ANALYSER, packs["corvane-da6"], now - dt.timedelta(hours=34), ANALYSER_READ,
+        {"V": names["bench"]},
+        {"serial": "612", "owner": "a builder of amplifiers", "says": "never goes under a tenth of a per cent"},
+        "beside:as-found:beside/1khz/0",
+    )  # fmt: skip
     write_read_job(
         writing, TESTER, packs["tarnholm-tt7"], now - dt.timedelta(hours=7), TESTER_READ,
         {"V": names["bench"], "A": names["current"]},

@@ -9,6 +9,7 @@ from candor.notebook.entries.ranges_entries import RangeMade, RangesRecord
 from candor.notebook.work.csv_readings import preview_csv
 from candor.notebook.work.description import described
 from candor.notebook.work.job import Job
+from candor.packs.bundled import bundled_pack
 from workbench import NOW
 
 GOOD = "point,reading,reference\ndc+/150/75,72.6,75.012\ndc-/150/75,-74.3 V,-75.1\n"
@@ -179,3 +180,11 @@ def test_a_line_that_fits_no_range_is_said_with_its_number(own, line, sentence):
 def test_points_of_a_packs_range_are_named(own):
     found = preview("range,function,reading,reference\n150 V,DC volts +,75,75\n", own)
     assert "are the pack's: name each in a column point" in found.faults[0]
+
+
+def test_a_needle_that_is_read_without_a_reference_needs_none_in_a_file():
+    """It was refused: the reference is 0 at a point of 0.0008."""
+    pack = bundled_pack("corvane-da6")
+    table = b"point\treading\treference\nnull/1khz/0.0008\t0.08 %\t\n"
+    preview = preview_csv(table, pack, "as found", lambda _: ("", None))
+    assert (preview.faults, [r.indicated for r in preview.readings]) == ((), [pytest.approx(0.0008)])

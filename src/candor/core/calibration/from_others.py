@@ -90,7 +90,7 @@ def figure_point(
     readings = (Reading(found.value, point.nominal, entry=last.entry, kind="figured", figures=tuple(values.items())),)
     ages = [r.age for r in of.values() if r.age is not None]
     remarks = [r.remark for r in of.values() if r.remark and not shown]
-    words = ", ".join(f"{name} is {r.point.name}" for name, r in of.items())
+    words = ", ".join(f"{name} is {r.point.function}, {r.point.name}" for name, r in of.items())
     return concluded(
         point=point,
         phase=phase,

@@ -155,7 +155,8 @@ def _reading(
         point, step = _made(asked.pack, point, phase, indicated if applied is None else applied, made)
     if kind_of(point).has_friction:
         _near(point, "reading", indicated)
-        _near(point, "reference", shows / point.worth)
+        if point.needs_reference:
+            _near(point, "reference", shows / point.worth)
     if applied is not None and not is_at(point, applied):
         raise CandorError(
             worded(
