@@ -1,3 +1,3 @@
 """Which Candor this is."""
 
-__version__ = "0.1.0"
+__version__ = "0.2.0.dev1"
