@@ -92,6 +92,28 @@ def waveform(
 
 
 @calculations_app.command()
+def capture(
+    address: Annotated[
+        str, typer.Argument(help="Where an oscilloscope answers, and how: the manual, Waveforms; or simulated.")
+    ],
+    out: Annotated[Path | None, typer.Option(help="The samples go into this table as well.")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Read the samples of an oscilloscope on a link; their figures as `waveform` gives them."""
+    from candor.durably import write_durably
+    from candor.links.oscilloscope import read_captured
+    from candor.words.waves_words import waveform_lines, waveforms_told
+
+    text = read_captured(address).as_table()
+    if out is not None:
+        write_durably(out, text.encode("utf-8"))
+    told = waveforms_told(text, "oscilloscope")
+    print(
+        json.dumps(told, ensure_ascii=False, indent=1) if as_json else "\n".join(waveform_lines(text, "oscilloscope"))
+    )
+
+
+@calculations_app.command()
 def match(
     file: Annotated[Path, typer.Argument(help="Tubes, CSV: tube, section, figure, u.")],
     of: Annotated[int, typer.Option(help="How many go together.")] = 2,

@@ -17,10 +17,10 @@ class LoopbackInstrument:
     Parameters
     ----------
     answer : callable
-        Takes a line and returns what it answers, None for nothing. Called in the instrument's own thread.
+        Takes a line and returns what it answers, in words or bytes; None for nothing. Called in the instrument's own thread.
     """
 
-    def __init__(self, answer: Callable[[str], str | None]) -> None:
+    def __init__(self, answer: Callable[[str], str | bytes | None]) -> None:
         self._answer = answer
         self._stopped = threading.Event()
         self._socket = socket.create_server((LOOPBACK, 0))
@@ -73,6 +73,6 @@ class LoopbackInstrument:
                 answer = self._answer(line.decode("ascii", "replace").strip())
                 if answer is not None:
                     try:
-                        connection.sendall(answer.encode("ascii") + b"\n")
+                        connection.sendall((answer if isinstance(answer, bytes) else answer.encode("ascii")) + b"\n")
                     except OSError:
                         return

@@ -15,6 +15,7 @@ from candor.links.link_errors import LinkError, StoppedError
 
 LONGEST_ANSWER = 1000  # bytes
 _PIECE, _SLICE_S = 32, 0.05  # bytes and seconds of one read, so that no stream of bytes keeps a deadline away
+_BLOCK_PIECE = 65_536
 
 
 class ScpiLink:
@@ -113,6 +114,44 @@ class ScpiLink:
                 )
         return answer.partition(b"\n")[0].decode("ascii", "replace").strip()
 
+    def ask_block(self, command: str, most: int) -> bytes:
+        """Return the bytes of a block of definite length (IEEE 488.2: #, a digit, so many digits, so many bytes).
+
+        It is waited for as long as bytes keep coming, and `timeout_s` for the next of them. Raises LinkError.
+        """
+        if self._visa is None:
+            raise self.broken(worded("links.the_link_is_closed"))
+        self._empty(time.monotonic() + self.timeout_s)
+        self.tell(command)
+        head = self._at_least(2, b"", command)
+        if head[:1] != b"#":
+            raise self.broken(worded("links.no_block_came", command=command, shown=_shown(head)))
+        digits = int(head[1:2]) if head[1:2].isdigit() else 0
+        head = self._at_least(2 + digits, head, command)
+        if not digits or not head[2 : 2 + digits].isdigit():
+            raise self.broken(worded("links.the_block_does_not_say_its_length", command=command))
+        size = int(head[2 : 2 + digits])
+        if size > most:
+            raise self.broken(worded("links.the_block_would_be_over", command=command, most=most))
+        return self._at_least(2 + digits + size, head, command)[2 + digits : 2 + digits + size]
+
+    def _at_least(self, count: int, heard: bytes, command: str) -> bytes:
+        pieces, got, deadline = [heard], len(heard), time.monotonic() + self.timeout_s
+        while got < count:
+            if self.stopped():
+                raise StoppedError(worded("links.the_question_was_given_up"), value=self.resource)
+            piece = self._piece(min(max(count - got, 1), _BLOCK_PIECE))
+            if piece:
+                deadline = time.monotonic() + self.timeout_s
+            elif time.monotonic() > deadline:
+                heard_of = worded("links.so_many_bytes_of", count=got, whole=count) if got else ""
+                raise self.broken(
+                    worded("links.to_no_answer_within_s", command=command, heard=heard_of, timeout_s=self.timeout_s)
+                )
+            pieces.append(piece)
+            got += len(piece)
+        return b"".join(pieces)
+
     def _empty(self, deadline: float) -> None:
         """Throw away what was sent without being asked for: it would be taken for the next answer."""
         self._visa.timeout = 1
@@ -123,11 +162,11 @@ class ScpiLink:
         finally:
             self._visa.timeout = 1000 * _SLICE_S
 
-    def _piece(self) -> bytes:
-        """Return what is there, at most _PIECE bytes and to the end of a line; nothing after _SLICE_S without a byte."""
+    def _piece(self, most: int = _PIECE) -> bytes:
+        """Return what is there, at most so many bytes and to the end of a line; nothing after _SLICE_S without a byte."""
         try:
             with self._visa.ignore_warning(*self._cut_short):
-                return bytes(self._visa.visalib.read(self._visa.session, _PIECE)[0])
+                return bytes(self._visa.visalib.read(self._visa.session, most)[0])
         except self._errors as error:
             if getattr(error, "error_code", None) == self._timed_out:
                 return b""

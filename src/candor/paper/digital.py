@@ -143,7 +143,7 @@ def _administration(data: ElementTree.Element, record: CertificateRecord, digest
 def _software(parent: ElementTree.Element) -> None:
     made = _in(parent, "software")
     _named(made, "name", "Candor")
-    _in(made, "release", f"v{__version__}")  # a letter before the digits, as the rules for these certificates ask
+    _in(made, "release", f"v{__version__.replace('dev', '')}")  # a letter, then digits alone, as the rules ask
 
 
 def _declared(statements: ElementTree.Element, words: str) -> None:

@@ -8,10 +8,13 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QApplication
 
+from candor.links.loopback import LoopbackInstrument
+from candor.links.simulated_scope import ADDRESS, RISE_S, SimulatedScope
 from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.storage.checking import check_notebook
 from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
+from desk import fill
 from everykind import PACK
 
 PLACE = np.arange(4000.0)
@@ -105,3 +108,60 @@ def test_what_is_no_table_of_samples_is_said(qtbot, room, tmp_path):
     assert "letter.csv: no samples in the first 1 lines" in page.words.text()
     opened(qtbot, page, tmp_path / "nowhere.csv")
     assert "cannot be read" in window.jot.message.text()
+
+
+def named_in_settings(qtbot, window, address):
+    """Say in Settings where the oscilloscope answers, and come back."""
+    window.enter_room("look")
+    settings = window.rooms["look"]
+    fill(qtbot, settings.fields["oscilloscope"], address)
+    settings.fields["oscilloscope"].editingFinished.emit()
+    window.enter_room("waveform")
+    return window.rooms["waveform"]
+
+
+def test_an_oscilloscope_on_a_link_is_read_and_its_figure_taken_with_its_samples(qtbot, room):
+    window, page = room
+    assert not page.capture.isVisible() and not page.stop.isVisible()
+    with SimulatedScope() as scope:
+        page = named_in_settings(qtbot, window, scope.address)
+        assert page.capture.isVisible()
+        with qtbot.waitSignal(page.shown, timeout=10_000):
+            qtbot.mouseClick(page.capture, Qt.MouseButton.LeftButton)
+            assert page.stop.isVisible() and "being read" in page.words.text()
+    assert not page.stop.isVisible() and page.words.text().startswith("oscilloscope 2026-")
+    figure = page.chosen()
+    assert figure.name == "rise" and abs(figure.value - RISE_S) <= 2 * figure.u
+    qtbot.mouseClick(page.take, Qt.MouseButton.LeftButton)
+    job = fold("k", window.bench.notebook.entries_of("k"))
+    reading = job.calibrate.readings[-1]
+    assert reading.body.indicated == pytest.approx(figure.value)
+    kept = job.calibrate.waveforms[reading.entry.id].body
+    assert (kept.figure, kept.channel) == ("rise", "CH1")
+    assert check_notebook(window.bench.notebook.path).faults == ()
+
+
+def test_a_simulated_oscilloscope_is_shown_and_never_taken(qtbot, room):
+    window, _ = room
+    page = named_in_settings(qtbot, window, "simulated")
+    with qtbot.waitSignal(page.shown, timeout=10_000):
+        qtbot.mouseClick(page.capture, Qt.MouseButton.LeftButton)
+    assert page.chosen().name == "rise"
+    qtbot.mouseClick(page.take, Qt.MouseButton.LeftButton)
+    assert "no evidence" in window.jot.message.text()
+    assert fold("k", window.bench.notebook.entries_of("k")).calibrate.readings == ()
+
+
+def test_one_that_never_answers_is_given_up_and_an_address_that_is_none_is_refused(qtbot, room):
+    window, _ = room
+    page = named_in_settings(qtbot, window, "banana")
+    assert "three parts" in window.jot.message.text() and not page.capture.isVisible()
+    with LoopbackInstrument(lambda _: None) as mute:
+        page = named_in_settings(qtbot, window, ADDRESS.format(resource=mute.resource))
+        qtbot.mouseClick(page.capture, Qt.MouseButton.LeftButton)
+        qtbot.mouseClick(page.stop, Qt.MouseButton.LeftButton)
+        assert page.words.text() == "Reading was given up; nothing was taken."
+        assert not page.stop.isVisible()
+        with qtbot.waitSignal(page.shown, timeout=10_000):
+            qtbot.mouseClick(page.capture, Qt.MouseButton.LeftButton)
+        assert "no longer answers" in page.words.text() and not page.stop.isVisible()

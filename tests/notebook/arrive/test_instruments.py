@@ -91,7 +91,7 @@ def test_what_enter_takes_fits_what_was_typed(offered, text, key, named):
 def test_every_kind_and_every_pack_can_be_chosen(offered):
     found = offered("Corvane AV-20 3310")
     assert sum(o.key.startswith("kind:") for o in found) == 13
-    assert sum(o.key.startswith("pack:") for o in found) == 13
+    assert sum(o.key.startswith("pack:") for o in found) == 17
     assert len({o.key for o in found}) == len(found)
 
 

@@ -29,6 +29,10 @@ FIELDS = {
     "country": ("its country", "two letters, such as NO: a digital certificate says it"),
     "mains": ("mains", "such as 230 V 50 Hz or 120 V 60 Hz"),
     "esr_meter": ("your ESR meter tests at", "such as 90 kHz"),
+    "oscilloscope": (
+        "your oscilloscope on a link",
+        "its VISA name; preamble and data: what each is asked, as the manual says",
+    ),
     "units": ("units as old charts have them", "umho, mmf: else mS and pF; typed once, a umho stays one"),
     "hours": ("your hours", USUAL_HOURS),
     "hands": ("pairs of hands at the benches", "such as 2"),

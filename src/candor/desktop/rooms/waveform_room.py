@@ -14,10 +14,12 @@ from candor.core.quantities import engineering
 from candor.core.reading.on_waveform import UNCERTAIN
 from candor.core.reading.reading import INDICATED
 from candor.core.waves.analysis import Analysis, analyse_all
+from candor.core.waves.captured import SIMULATED
 from candor.core.waves.scope_csv import read_waveforms
 from candor.core.waves.wave_figure import Figure
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.reading_in_hand import Hand
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
@@ -30,6 +32,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.row_list import Row, RowList
 from candor.desktop.widgets.waveplot import WavePlot
 from candor.desktop.widgets.worker import Work
+from candor.links.oscilloscope import read_captured
 from candor.notebook.soak.waveforms import keep_waveform
 from candor.notebook.storage.files import LARGEST_SAMPLES, read_words
 from candor.notebook.store import Notebook
@@ -53,10 +56,12 @@ class WaveformPage(Page):
     taken = Signal()
 
     def __init__(
-        self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, notebook: Notebook, hand: Hand
-    ) -> None:
+        self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, notebook: Notebook, hand: Hand,
+        shop: Shop,
+    ) -> None:  # fmt: skip
         super().__init__()
         self._in_hand, self._writer, self._voice, self._notebook, self._hand = in_hand, writer, voice, notebook, hand
+        self._shop, self._is_simulated = shop, False
         self._name, self._content = "", b""
         self._channels: tuple[Analysis, ...] = ()
         self._chosen = ""
@@ -67,6 +72,8 @@ class WaveformPage(Page):
         self.figures = RowList(theme, "Figures")
         self.words = label("", "soft")
         self.open = button("Open samples …", "A CSV file as oscilloscopes write it", name="main")
+        self.capture = button("Read the oscilloscope", "Its samples over the link that Settings names")
+        self.stop = button("Stop reading", "Give up what is being read")
         self.take = button("Take it at the step", "The figure chosen becomes the reading of the step in hand")
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
@@ -76,11 +83,13 @@ class WaveformPage(Page):
         column.addWidget(self.channel)
         column.addWidget(self.plot, 3)
         column.addWidget(self.figures, 2)
-        column.addLayout(flow(theme.px(8), self.open, self.take))
+        column.addLayout(flow(theme.px(8), self.open, self.capture, self.stop, self.take))
         self._work = Work(self)
         self._work.answered.connect(self._show)
         self._work.failed.connect(self._refuse)
         self.open.clicked.connect(self._ask)
+        self.capture.clicked.connect(self.read_link)
+        self.stop.clicked.connect(self._give_up)
         self.take.clicked.connect(self._take)
         self.channel.activated.connect(lambda _: self._show_channel())
         self.figures.picked.connect(self._choose)
@@ -109,7 +118,28 @@ class WaveformPage(Page):
 
         self._work.start(load)
 
+    def read_link(self) -> None:
+        """Read the oscilloscope that Settings names, beside the window; `shown` comes when it is drawn."""
+        address, at = self._shop.record.details.get("oscilloscope", ""), self._notebook.clock()
+        name = (
+            f"oscilloscope {at.astimezone():%Y-%m-%d %H:%M:%S}" if address != SIMULATED else "simulated oscilloscope"
+        )
+        self.words.setText("The oscilloscope is being read …")
+
+        def load(should_stop: Callable[[], bool]) -> Opened:
+            text = read_captured(address, should_stop).as_table()
+            return name, text.encode("utf-8"), () if should_stop() else analyse_all(read_waveforms(text, name))
+
+        self._work.start(load)
+        self.stop.setVisible(True)
+
+    def _give_up(self) -> None:
+        self._work.cancel()
+        self._show_channel()
+        self.words.setText("Reading was given up; nothing was taken.")
+
     def _refuse(self, sentence: str) -> None:
+        self.stop.setVisible(False)
         self.words.setText(sentence)
         self._voice.refuse(sentence)
         self.shown.emit()
@@ -118,6 +148,7 @@ class WaveformPage(Page):
         if not isinstance(found, tuple):
             return
         self._name, self._content, self._channels = found
+        self._is_simulated = self._name == "simulated oscilloscope"
         self.channel.clear()
         self.channel.addItems([c.wave.name for c in self._channels])
         self._show_channel()
@@ -151,6 +182,8 @@ class WaveformPage(Page):
                                f"{' '.join(found.warnings)}")  # fmt: skip
         elif not self.words.text():
             self.words.setText("Samples as an oscilloscope writes them: time and channels, in a table.")
+        self.stop.setVisible(False)
+        self.capture.setVisible(bool(self._shop.record.details.get("oscilloscope")))
         self.take.setEnabled(self._fitting())
         self.take.setVisible(self._waits())
 
@@ -176,6 +209,9 @@ class WaveformPage(Page):
     def _take(self) -> None:
         """Write the figure as the reading of the step in hand, and keep the samples beside the notebook."""
         figure, found, job = self.chosen(), self.analysis(), self._in_hand.job
+        if self._is_simulated:
+            self._voice.refuse("What a simulated oscilloscope shows is no evidence; nothing was written.")
+            return
         if figure is None or found is None or job is None or not self._fitting():
             self._voice.refuse("No step in hand is read from a waveform in this unit; nothing was written.")
             return

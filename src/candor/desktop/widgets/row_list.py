@@ -103,11 +103,16 @@ class RowList(QListWidget):
         self.itemActivated.connect(self._tell)
 
     def show_rows(self, rows: tuple[Row, ...], current: str) -> None:
-        """Show rows and mark the current one, keeping the place of the scroll bar."""
+        """Show rows and mark the current one, keeping the place of the scroll bar.
+
+        Where somebody's keys are on their way in the list, and what is chosen is the same as before, they stay at the row they reached.
+        """
         if rows == self._rows and current == self._current:
             return
         place = self.verticalScrollBar().value()
         had_focus_on = self.currentRow()
+        on_its_way = self.hasFocus() and current == self._current and 0 <= had_focus_on < len(self._rows)
+        reached = self._rows[had_focus_on].key if on_its_way else ""
         self.blockSignals(True)
         shown = [(r.key, bool(r.under)) for r in self._rows]
         if [(r.key, bool(r.under)) for r in rows[: len(shown)]] != shown:
@@ -119,7 +124,10 @@ class RowList(QListWidget):
         for row in rows[len(self._rows) :]:
             self.addItem(self._item(row))
         keys = [row.key for row in rows]
-        target = keys.index(current) if current in keys else had_focus_on
+        if reached and reached in keys and current in keys:
+            target = keys.index(reached)
+        else:
+            target = keys.index(current) if current in keys else had_focus_on
         self.setCurrentRow(target if 0 <= target < len(rows) and current in keys else -1)
         self.verticalScrollBar().setValue(place)
         if current != self._current and self.currentItem() is not None:

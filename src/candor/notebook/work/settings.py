@@ -101,6 +101,21 @@ def read_folder(text: str) -> Path:
     return folder
 
 
+def read_oscilloscope(text: str) -> str:
+    """Return where an oscilloscope answers, and how, as it is kept; "simulated" is one that comes with Candor.
+
+    Raises
+    ------
+    ValueTextError
+        Where it cannot be read.
+    """
+    from candor.core.waves.captured import SIMULATED, read_scope_address  # only where somebody says one
+
+    if text.strip() != SIMULATED:
+        read_scope_address(text)
+    return text.strip()
+
+
 def _hands(text: str) -> str:
     if not text.strip().isdigit() or not 0 < int(text) < 100:
         raise ValueTextError(
@@ -118,6 +133,7 @@ READ: Mapping[str, Callable[[str], str]] = {
     "units": lambda text: ", ".join(read_units(text)),
     "hours": lambda text: read_hours(text).words,
     "hands": _hands,
+    "oscilloscope": read_oscilloscope,
     "shared": lambda text: ", ".join(f"{name} {many}" for name, many in read_shared(text).items()),
     "backup_to": lambda text: str(read_folder(text)),
 }

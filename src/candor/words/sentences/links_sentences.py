@@ -44,6 +44,10 @@ SENTENCES: Final[Mapping[str, str]] = {
     "overload_or_not_a_number": "overload, or not a number",
     "overload_the_instrument_is_over_its": "Overload: the instrument is over its range (it answered “{shown}”).",
     "the_export_was_stopped_what_stood": "The export was stopped; the older file is unchanged.",
+    "no_block_came": "{command}: what came is no block, which begins with #: {shown}",
+    "the_block_does_not_say_its_length": "{command}: the block does not say its length",
+    "the_block_would_be_over": "{command}: the block would have over {most} bytes",
+    "so_many_bytes_of": "; {count} of {whole} bytes came",
     "the_link_is_closed": "the link is closed",
     "the_longest_time_is_over_by": (
         "the longest time has passed by the program's own clock; the tester's clock is behind it"

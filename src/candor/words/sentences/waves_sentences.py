@@ -51,6 +51,21 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_residual_is_zero_or_more": "readings, residuals and their U are zero or more",
     "there_is_no_reading_to_compare": "there is no reading to compare",
     "no_reading_of_an_analyser": "“{text}” is no reading of an analyser. Example: {example}",
+    "an_oscilloscope_says_preamble_and_data": (
+        "the address of an oscilloscope has three parts with semicolons between: where it answers; preamble, what it is asked "
+        "and its fields; data, what it is asked and its samples. Example: {example}"
+    ),
+    "is_no_field_of_a_preamble": "“{field}” is no field of a preamble; there are {fields}",
+    "is_no_kind_of_sample": "“{samples}” is no kind of sample; there are {kinds}",
+    "is_no_number_in_the_preamble": "“{value}” is no number where the preamble should say its {name}",
+    "over_samples_are_not_read": "over {most} samples are not read over a link: shorten the record",
+    "samples_came_and_the_preamble_says": "{count} samples came, and the preamble says {said}",
+    "the_block_ends_inside_a_sample": "{count} bytes came, which end inside a sample: are its samples of another kind?",
+    "the_interval_is_not_above_zero": "the interval between two samples is {interval:g} s; it should be above zero",
+    "the_preamble_does_not_say_its": "the address does not say where in the preamble its {field} stands",
+    "the_preamble_has_fields": "the preamble came with {count} fields, and the address names {fields}",
+    "too_few_samples_came": "{count} samples came, or some without bounds; {fewest} are needed",
+    "what_came_for_samples_is_no_number": "what came for samples holds something that is no number",
     "over_whole_cycles": "over {floor} whole cycles",
     "rise_of_the_source": "rise of the source",
     "sample_is_not_a_number": "{name}: sample {where} is not a number.",
