@@ -146,7 +146,7 @@ def test_a_simulated_oscilloscope_is_shown_and_never_taken(qtbot, room):
     page = named_in_settings(qtbot, window, "simulated")
     with qtbot.waitSignal(page.shown, timeout=10_000):
         qtbot.mouseClick(page.capture, Qt.MouseButton.LeftButton)
-    assert page.chosen().name == "rise"
+    assert page.chosen().name == "rise" and "nothing of it is taken" in window.because.rest.text()
     qtbot.mouseClick(page.take, Qt.MouseButton.LeftButton)
     assert "no evidence" in window.jot.message.text()
     assert fold("k", window.bench.notebook.entries_of("k")).calibrate.readings == ()

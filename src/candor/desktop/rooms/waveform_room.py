@@ -230,6 +230,10 @@ class WaveformPage(Page):
         self._writer.do(calibrate_commands.keep_samples(kept))
         self.taken.emit()
 
+    @property
+    def _of_it(self) -> tuple[str, ...]:
+        return ("A simulated oscilloscope: nothing of it is taken for a reading.",) if self._is_simulated else ()
+
     def explain(self, because: Because) -> None:
         """Say how the chosen figure comes about."""
         because.show_whole(None)
@@ -241,7 +245,9 @@ class WaveformPage(Page):
             ], "ring")  # fmt: skip
             return
         if figure is None:
-            because.show_words(found.wave.name, [f"Levels by {found.levels.method}.", *found.warnings], "ring")
+            because.show_words(
+                found.wave.name, [f"Levels by {found.levels.method}.", *self._of_it, *found.warnings], "ring"
+            )
             return
         wave = found.wave
         noise, count = (engineering(size, wave.unit, 2) for size in (wave.noise, wave.resolution))
@@ -251,6 +257,7 @@ class WaveformPage(Page):
             + (f", of {figure.count}." if figure.count > 1 else "."),
             f"Noise {noise}, a count {count}, a sample {engineering(wave.interval_s, 's', 3)}. The oscilloscope's own scale and "
             "time base are not in it.",
+            *self._of_it,
             *found.warnings,
         ]
         because.show_words(f"{figure.name}: {figure.shown}", words, "half" if found.warnings else "full")

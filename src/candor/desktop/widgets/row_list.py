@@ -105,7 +105,7 @@ class RowList(QListWidget):
     def show_rows(self, rows: tuple[Row, ...], current: str) -> None:
         """Show rows and mark the current one, keeping the place of the scroll bar.
 
-        Where somebody's keys are on their way in the list, and what is chosen is the same as before, they stay at the row they reached.
+        Where keys are on their way in the list, and what is chosen is the same as before, they stay at the row they reached.
         """
         if rows == self._rows and current == self._current:
             return
