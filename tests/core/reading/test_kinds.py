@@ -267,6 +267,13 @@ def test_what_is_noted_may_bring_its_own_standard_uncertainty():
     """What was read elsewhere comes with its u; the largest stands for readings of one thing, and half a step where none does."""
     one = assessed("reach/r/0.8", "74 % u 3 %")
     assert one.budget.contributions[0].standard_uncertainty == pytest.approx(0.03)
+    assert dict(jot("reach/r/0.8", "74 % U 3 %").figures)["u"] == pytest.approx(
+        0.015
+    )  # as certificates state it, k = 2
+    assert dict(jot("rise/s/3.5e-07", "340n U 8n").figures)["u"] == pytest.approx(4e-9)
+    for text in ("340n u 8n", "340n u 8", "340 ns u 8", "0.34u u 0.008"):
+        assert dict(jot("rise/s/3.5e-07", text).figures)["u"] == pytest.approx(8e-9)
+    assert dict(jot("reach/r/0.8", "74 % u 3").figures)["u"] == pytest.approx(0.03)
     two = assessed("reach/r/0.8", "74 % u 3 %", "74 % u 5 %")
     assert two.budget.contributions[0].standard_uncertainty == pytest.approx(0.05)
     point = POINTS["reach/r/0.8"]

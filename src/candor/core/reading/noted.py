@@ -32,13 +32,13 @@ from candor.core.worded import worded
 def _reader(word: str) -> Callable[[str, TestPoint], dict[str, float] | None]:
     def read(text: str, point: TestPoint) -> dict[str, float] | None:
         match = re.fullmatch(
-            rf"(?:{word}\s+)?(?P<value>[-+−]?[\d.,½¼¾].*?)(?:\s+u\s+(?P<u>[\d.,].*))?", text.strip(), re.I
+            rf"(?:{word}\s+)?(?P<value>[-+−]?[\d.,½¼¾].*?)(?:\s+(?P<letter>u)\s+(?P<u>[\d.,].*))?", text.strip(), re.I
         )
         if match is None:
             return None
         found = {INDICATED: typed(match["value"], point)}
         if match["u"]:
-            found[UNCERTAIN] = uncertain(match["u"], point)
+            found[UNCERTAIN] = uncertain(match["letter"], match["u"], point, match["value"])
         return found
 
     return read

@@ -14,8 +14,10 @@ from candor.core.uncertainty.budget import Contribution
 from candor.core.worded import worded
 
 UNCERTAIN = "u"
+COVERS = 2  # what a U that is typed is taken for: certificates state k = 2 where they say nothing else
 _LINE = re.compile(
-    r"(?:wave(?:form)?\s+)?(?P<value>[-+−]?[\d.,]+\s*[A-Za-zµΩ%]*)(?:\s+u\s+(?P<u>[\d.,]+\s*[A-Za-zµΩ%]*))?", re.I
+    r"(?:wave(?:form)?\s+)?(?P<value>[-+−]?[\d.,]+\s*[A-Za-zµΩ%]*)(?:\s+(?P<letter>u)\s+(?P<u>[\d.,]+\s*[A-Za-zµΩ%]*))?",
+    re.I,
 )
 
 
@@ -25,12 +27,14 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
         return None
     found = {INDICATED: typed(match["value"], point)}
     if match["u"]:
-        found[UNCERTAIN] = uncertain(match["u"], point)
+        found[UNCERTAIN] = uncertain(match["letter"], match["u"], point, match["value"])
     return found
 
 
-def uncertain(text: str, point: TestPoint) -> float:
-    """Return a standard uncertainty as it was typed, in the point's unit.
+def uncertain(letter: str, text: str, point: TestPoint, value: str) -> float:
+    """Return the standard uncertainty that was typed, in the point's unit: behind u as it is, behind U half of it (k = 2).
+
+    A bare number is in the unit of the value before it: 930p u 8 is 8 ps.
 
     Raises
     ------
@@ -39,10 +43,12 @@ def uncertain(text: str, point: TestPoint) -> float:
     ValueTextError, UnitError
         Where it is no quantity of the point.
     """
-    found = point.quantity(text)
+    said = re.search(r"[A-Za-zµΩ%].*$", value)
+    is_bare = said is not None and not re.search(r"[A-Za-zµΩ%]", text)
+    found = point.quantity(text + said[0] if said is not None and is_bare else text)
     if found < 0:
         raise RangeError(worded("reading.a_standard_uncertainty_is_zero_or"), value=text)
-    return found
+    return found / COVERS if letter == "U" else found
 
 
 def _contributions(
