@@ -63,17 +63,31 @@ def system_packages() -> list[str]:
     return sorted(entry.partition("=")[2] for entry in listed[1].split())
 
 
+def held_files() -> list[str]:
+    """Return what git holds, or, in a copy without git, what a wheel is made of."""
+    if (ROOT / ".git").exists():
+        held = subprocess.run(["git", "ls-files", "-z"], cwd=ROOT, capture_output=True, check=True).stdout.split(
+            b"\0"
+        )
+        return [name for name in map(os.fsdecode, filter(None, held)) if (ROOT / name).is_file()]
+    inside = [
+        p
+        for folder in ("src", "data")
+        for p in (ROOT / folder).rglob("*")
+        if p.is_file() and "__pycache__" not in p.parts
+    ]
+    return [
+        str(p.relative_to(ROOT)) for p in (*inside, ROOT / "pyproject.toml", ROOT / "README.md", ROOT / "LICENSE")
+    ]
+
+
 def build_wheel(into: Path) -> Path:
     """Build the wheel from a copy of what git holds, and return it."""
     with tempfile.TemporaryDirectory() as place:
         copy = Path(place)
-        held = subprocess.run(["git", "ls-files", "-z"], cwd=ROOT, capture_output=True, check=True).stdout.split(
-            b"\0"
-        )
-        for name in filter(None, map(os.fsdecode, held)):
-            if (ROOT / name).is_file():
-                (copy / name).parent.mkdir(parents=True, exist_ok=True)
-                shutil.copy2(ROOT / name, copy / name)
+        for name in held_files():
+            (copy / name).parent.mkdir(parents=True, exist_ok=True)
+            shutil.copy2(ROOT / name, copy / name)
         _pip("wheel", "--no-deps", "--no-build-isolation", "--wheel-dir", str(into), str(copy))
     return into / f"candor-{version()}-py3-none-any.whl"
 

@@ -22,10 +22,7 @@ def wheel(tmp_path_factory):
 
 def test_the_wheel_holds_every_file_of_the_program_and_works_by_itself(wheel, tmp_path):
     held = {name for name in zipfile.ZipFile(wheel).namelist() if name.startswith("candor/")}
-    tracked = subprocess.run(
-        ["git", "ls-files", "src/candor"], cwd=ROOT, capture_output=True, text=True, check=True
-    ).stdout.split()
-    assert held == {name.removeprefix("src/") for name in tracked}
+    assert held == {name.removeprefix("src/") for name in build.held_files() if name.startswith("src/candor/")}
     zipfile.ZipFile(wheel).extractall(tmp_path)
     environment = {**os.environ, "PYTHONPATH": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"}
     for words, says in (

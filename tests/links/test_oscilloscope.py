@@ -1,6 +1,8 @@
 """An oscilloscope on a link, over the real driver: whole, broken, mute."""
 
 import math
+import socket
+import threading
 import time
 
 import pytest
@@ -9,8 +11,9 @@ from candor.core.errors import CandorError
 from candor.core.waves.analysis import analyse_all
 from candor.core.waves.scope_csv import read_waveforms
 from candor.links.link_errors import StoppedError
-from candor.links.loopback import LoopbackInstrument
+from candor.links.loopback import LOOPBACK, LoopbackInstrument
 from candor.links.oscilloscope import read_captured
+from candor.links.scpi import ScpiLink
 from candor.links.simulated_scope import ADDRESS, INTERVAL_S, RISE_S, SimulatedScope
 
 
@@ -53,3 +56,23 @@ def test_a_byte_of_the_samples_that_is_an_end_of_line_is_a_sample():
     with LoopbackInstrument(lambda line: "B,1200,1e-6,0,1,0,0" if "PRE" in line else b"#41200" + counts) as scope:
         found = read_captured(ADDRESS.format(resource=scope.resource))
     assert found.volts.tolist() == list(counts) and math.isclose(found.interval_s, 1e-6)
+
+
+def test_a_long_block_is_waited_for_as_long_as_it_comes():
+    """Six pieces, a fifth of a second between: longer in all than an answer may take, each of them in time."""
+    with socket.create_server((LOOPBACK, 0)) as server:
+
+        def serve():
+            connection, _ = server.accept()
+            with connection:
+                connection.recv(100)
+                for piece in (b"#3600", *(bytes([n]) * 100 for n in range(6)), b"\n"):
+                    connection.sendall(piece)
+                    time.sleep(0.2)
+
+        helper = threading.Thread(target=serve, daemon=True)
+        helper.start()
+        name = f"TCPIP::{LOOPBACK}::{server.getsockname()[1]}::SOCKET"
+        with ScpiLink(name, "oscilloscope", timeout_s=0.6) as link:
+            assert link.ask_block("D?", 1000) == b"".join(bytes([n]) * 100 for n in range(6))
+        helper.join(5)

@@ -37,17 +37,19 @@ def anchored(seen, by):
 def test_marks_are_placed_and_their_uncertainty_holds(by, typical, most):
     """The worst of ten marks on faces aslant by up to 30 degrees, a lens of 3 %, clicks of 0.8 px; U holds, less chance."""
     chance = np.random.default_rng(11)
-    worst, held = [], []
+    worst, held, scaled = [], [], []
     for _ in range(24):
         seen = face(chance)
         found = anchored(seen, by)
         off = np.abs(np.array(found.places) - seen.places)[1:-1]
         worst.append(off.max())
         held.append(np.mean(off <= 2 * np.array(found.u)[1:-1]))
+        scaled.extend(off / np.array(found.u)[1:-1])
         assert found.by == by
     assert np.median(worst) < typical
     assert np.quantile(worst, 0.9) < most
     assert np.mean(held) > 0.88
+    assert 0.75 < np.sqrt(np.mean(np.square(scaled))) < 1.25  # wrong by 1.4 either way is seen
 
 
 def test_an_exact_picture_gives_exact_places():

@@ -25,6 +25,9 @@ def test_the_source_lies_between_whatever_the_phase(source, own):
 def test_two_at_their_floors_cannot_be_compared_and_two_well_above_can():
     close = compare_floors([AnalyserReading(0.21, 0.19), AnalyserReading(0.26, 0.23)])
     assert close.outcome == "cannot tell" and close.between == pytest.approx((0.03, 0.40))
+    assert (
+        compare_floors([AnalyserReading(0.21, 0.19), AnalyserReading(0.3, 0.02)]).outcome == "cannot tell"
+    )  # one is enough
     assert compare_floors([AnalyserReading(2.0, 0.1), AnalyserReading(2.1, 0.1)]).outcome == "agree"
     apart = compare_floors([AnalyserReading(2.0, 0.1, 0.1), AnalyserReading(2.6, 0.1, 0.1)])
     assert (apart.outcome, apart.between) == ("differ", None)
