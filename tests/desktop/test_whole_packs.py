@@ -125,3 +125,32 @@ def test_from_arrival_to_certificate_by_what_a_simulated_instrument_shows(qtbot,
     pages = pypdf.PdfReader(io.BytesIO(certificate_pdf(record, "ab" * 32))).pages
     text = " ".join(" ".join(page.extract_text() for page in pages).split())
     assert pack.type in text and len(record.as_found.points) == len(results)
+
+
+# Steps at which something could hurt though nothing is trimmed inside: their caution stands before them.
+WATCHED = {
+    "corvane-da6": {"earths": "loops"},
+    "halvergate-sg4": {"earth": "case", "warm": "case", "output": "into"},
+    "tarnholm-ac5": {"low": "output", "soak": "output", "dc": "output", "top": "output", "deviation": "output"},
+    "wexcombe-fc3": {"oven": "oven", "late": "antenna"},
+}
+
+
+@pytest.mark.parametrize("name", SHOWS)
+def test_a_trim_inside_and_volts_on_a_connector_have_their_caution_before_them(name):
+    pack = bundled_pack(name)
+    front = {a.name for a in pack.adjusters if a.place == "front"}
+    steps = [step for section in pack.procedure for step in section.steps]
+    for section in pack.procedure:
+        for step in section.steps if section.phase == "adjustment" else ():
+            turned = {step.trim} if step.kind == "adjust" else set(step.trims or ())
+            assert "inside" in step.cautions or turned <= front, step.key
+    for key, caution in WATCHED[name].items():
+        assert caution in next(s for s in steps if s.key == key).cautions, key
+    for key in ("inside", *WATCHED[name].values()):
+        said = next(c for c in pack.cautions if c.key == key)
+        assert len(said.text) > 40 and said.level in ("danger", "attention"), key
+    inside = next(c for c in pack.cautions if c.key == "inside")
+    assert inside.level == "danger" and all(
+        words in inside.text for words in ("one hand", "insulated tool", "discharged")
+    )

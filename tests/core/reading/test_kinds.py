@@ -274,6 +274,9 @@ def test_what_is_noted_may_bring_its_own_standard_uncertainty():
     for text in ("340n u 8n", "340n u 8", "340 ns u 8", "0.34u u 0.008"):
         assert dict(jot("rise/s/3.5e-07", text).figures)["u"] == pytest.approx(8e-9)
     assert dict(jot("reach/r/0.8", "74 % u 3").figures)["u"] == pytest.approx(0.03)
+    for key, text in (("reach/r/0.8", "74 % ± 3 %"), ("reach/r/0.8", "74 +- 3"), ("rise/s/3.5e-07", "340n ± 8n")):
+        with pytest.raises(CandorError, match="u for a standard uncertainty"):
+            jot(key, text)
     two = assessed("reach/r/0.8", "74 % u 3 %", "74 % u 5 %")
     assert two.budget.contributions[0].standard_uncertainty == pytest.approx(0.05)
     point = POINTS["reach/r/0.8"]

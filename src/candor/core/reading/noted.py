@@ -20,10 +20,9 @@ from candor.core.reading.kind import (
     scatter,
     shown,
     the_value,
-    typed,
 )
 from candor.core.reading.means import means_of
-from candor.core.reading.on_waveform import UNCERTAIN, uncertain
+from candor.core.reading.on_waveform import UNCERTAIN, with_its_u
 from candor.core.reading.reading import INDICATED, Asked
 from candor.core.uncertainty.budget import Contribution
 from candor.core.worded import worded
@@ -34,12 +33,7 @@ def _reader(word: str) -> Callable[[str, TestPoint], dict[str, float] | None]:
         match = re.fullmatch(
             rf"(?:{word}\s+)?(?P<value>[-+−]?[\d.,½¼¾].*?)(?:\s+(?P<letter>u)\s+(?P<u>[\d.,].*))?", text.strip(), re.I
         )
-        if match is None:
-            return None
-        found = {INDICATED: typed(match["value"], point)}
-        if match["u"]:
-            found[UNCERTAIN] = uncertain(match["letter"], match["u"], point, match["value"])
-        return found
+        return with_its_u(match, text, point)
 
     return read
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from candor.core.calibration.point import TestPoint
-from candor.core.errors import RangeError
+from candor.core.errors import RangeError, ValueTextError
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, shown, the_value, typed
 from candor.core.reading.means import means_of
@@ -22,16 +22,30 @@ _LINE = re.compile(
 
 
 def _read(text: str, point: TestPoint) -> dict[str, float] | None:
-    match = _LINE.fullmatch(text.strip())
+    return with_its_u(_LINE.fullmatch(text.strip()), text, point)
+
+
+def with_its_u(match: re.Match[str] | None, text: str, point: TestPoint) -> dict[str, float] | None:
+    """Return a figure and the uncertainty that was typed behind it, by "value", "letter" and "u" of a match; None where it is none.
+
+    Raises
+    ------
+    ValueTextError
+        Where ± stands between them: it does not say whether u or U is meant.
+    CandorError
+        As `typed`.
+    """
+    if re.search(r"[\d%A-Za-zµΩ]\s*(?:±|\+-|\+/-)\s*[\d.,]", text):
+        raise ValueTextError(worded("reading.plus_minus_does_not_say_which", text=text.strip()), value=text)
     if match is None:
         return None
     found = {INDICATED: typed(match["value"], point)}
     if match["u"]:
-        found[UNCERTAIN] = uncertain(match["letter"], match["u"], point, match["value"])
+        found[UNCERTAIN] = _uncertain(match["letter"], match["u"], point, match["value"])
     return found
 
 
-def uncertain(letter: str, text: str, point: TestPoint, value: str) -> float:
+def _uncertain(letter: str, text: str, point: TestPoint, value: str) -> float:
     """Return the standard uncertainty that was typed, in the point's unit: behind u as it is, behind U half of it (k = 2).
 
     A bare number is in the unit of the value before it: 930p u 8 is 8 ps.

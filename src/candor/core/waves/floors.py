@@ -16,7 +16,7 @@ from candor.core.errors import RangeError, ValueTextError
 from candor.core.quantities.values import parse_number
 from candor.core.worded import worded
 
-EXAMPLE = "0.14 % own 0.12 % u 0.01 %"
+EXAMPLE = "0.26 % own 0.23 % u 0.01 %"
 AT_FLOOR = 3.0  # times its own residual: a reading below tells more of the analyser than of the source; common practice, no source
 
 
@@ -88,7 +88,7 @@ def compare_floors(readings: Sequence[AnalyserReading]) -> Compared:
 
 
 def read_analyser(text: str) -> AnalyserReading:
-    """Read one analyser's reading, its residual and its U, all in per cent: ``0.14 % own 0.12 % u 0.01``.
+    """Read one analyser's reading, its residual and its U, all in per cent: ``0.26 % own 0.23 % u 0.01``.
 
     Raises
     ------

@@ -90,6 +90,9 @@ SENTENCES: Final[Mapping[str, str]] = {
         "Noise, resolution and sampling of the samples (JCGM 100, 4.2 and 4.3.7); scale and time base are the "
         "oscilloscope's own."
     ),
+    "plus_minus_does_not_say_which": (
+        "“{text}”: ± does not say which uncertainty is meant. Write u for a standard uncertainty, U for an expanded one (k = 2)"
+    ),
     "as_it_was_noted_with_it": "as it was noted with it",
     "noted_to_half_a_division_or": "Noted to half a division, or half its last digit; rectangular (JCGM 100, 4.3.7).",
     "null_from_both_sides": "null, from both sides",
