@@ -68,7 +68,10 @@ def figure_point(
     ]
     if found.spread:
         # Whatever the phase is, not at a phase drawn by chance: its rectangle reaches over the bound by what 95 % leave out.
-        half = found.spread * abs(slope) / 0.95
+        # How far the bound itself lies out is known no better than what was read: each may make it wider by its U.
+        by = {n: r.coverage.expanded * abs(_slope(r, 1.0, shown)) for n, r in of.items()}
+        wider = (calculate(formula, {**values, n: v + by[n]}).spread - found.spread for n, v in values.items())
+        half = (found.spread + sum(max(more, 0.0) for more in wider)) * abs(slope) / 0.95
         terms.append(
             Contribution(
                 worded("calibration.phase_that_nobody_knows"), half / math.sqrt(3), shape="rectangular",
