@@ -15,6 +15,7 @@ from candor.core.worded import worded
 
 UNCERTAIN = "u"
 COVERS = 2  # what a U that is typed is taken for: certificates state k = 2 where they say nothing else
+_PLUS_MINUS = re.compile(r"(?:[a-z]+\s+)?[-+−]?[\d.,]+\s*[A-Za-zµΩ%]*\s*(?:±|\+-|\+/-)\s*[\d.,]+\s*[A-Za-zµΩ%]*")
 _LINE = re.compile(
     r"(?:wave(?:form)?\s+)?(?P<value>[-+−]?[\d.,]+\s*[A-Za-zµΩ%]*)(?:\s+(?P<letter>u)\s+(?P<u>[\d.,]+\s*[A-Za-zµΩ%]*))?",
     re.I,
@@ -28,6 +29,14 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
 def with_its_u(match: re.Match[str] | None, text: str, point: TestPoint) -> dict[str, float] | None:
     """Return a figure and the uncertainty that was typed behind it, by "value", "letter" and "u" of a match; None where it is none.
 
+    Parameters
+    ----------
+    match : Match or None
+    text : str
+        As it was typed.
+    point : TestPoint
+        Both come in its unit, SI.
+
     Raises
     ------
     ValueTextError
@@ -35,7 +44,7 @@ def with_its_u(match: re.Match[str] | None, text: str, point: TestPoint) -> dict
     CandorError
         As `typed`.
     """
-    if re.search(r"[\d%A-Za-zµΩ]\s*(?:±|\+-|\+/-)\s*[\d.,]", text):
+    if _PLUS_MINUS.fullmatch(text.strip()):
         raise ValueTextError(worded("reading.plus_minus_does_not_say_which", text=text.strip()), value=text)
     if match is None:
         return None
