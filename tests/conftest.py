@@ -24,6 +24,7 @@ from candor.notebook.store import Notebook
 from candor.packs.bundled import bundled_packs
 from candor.packs.model import Pack
 from heartbeat import Heartbeat
+from pgserver import INITDB, Server
 from workbench import NOW, PATIENCE_MS, Clock
 
 hypothesis.settings.register_profile("untimed", deadline=None)
@@ -40,6 +41,8 @@ def pytest_terminal_summary(terminalreporter) -> None:
     """Say where an outside reference was not there and its recorded answers stood in."""
     if shutil.which("ngspice") is None:
         terminalreporter.write_line("ngspice is not installed: its recorded answers stood in for it.")
+    if not INITDB:
+        terminalreporter.write_line("PostgreSQL is not installed: nothing of a notebook on a server was tested.")
 
 
 @pytest.fixture(scope="session", autouse=True)
@@ -121,6 +124,16 @@ def demo(tmp_path: Path, written_demo: Path, closing: ExitStack) -> Notebook:
     made = Notebook(tmp_path / "demo.candor", WHO, lambda: NOW)
     closing.callback(made.close)
     return made
+
+
+@pytest.fixture(scope="session")
+def pg() -> Iterator[Server]:
+    """A PostgreSQL server of the tests' own."""
+    if not INITDB:
+        pytest.skip("PostgreSQL is not installed")
+    server = Server()
+    yield server
+    server.close()
 
 
 @pytest.fixture

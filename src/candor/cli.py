@@ -25,6 +25,7 @@ from candor.notebook.notebook_errors import NotebookError
 from candor.of_circuit import circuit_answers_app
 from candor.of_day import day_app
 from candor.of_pack import find_pack, pack_answers_app, read_pack_file
+from candor.of_server import copies_folder, move, server_app
 from candor.version import __version__
 from candor.writing import commands, lines, sentences, who_writes, write
 
@@ -49,6 +50,8 @@ app.add_typer(photo_app)
 app.add_typer(pack_answers_app)
 app.add_typer(circuit_answers_app)
 app.add_typer(day_app)
+app.add_typer(server_app, name="server")
+app.command("move")(move)
 
 
 def main() -> None:
@@ -72,7 +75,10 @@ def main() -> None:
 @app.callback()
 def window(
     context: typer.Context,
-    notebook: Annotated[Path | None, typer.Option(help="Notebook file; the default is in your data folder.")] = None,
+    notebook: Annotated[
+        str | None,
+        typer.Option(help="Notebook file, or postgresql://name@host/notebook; the default is in your data folder."),
+    ] = None,
     demo: Annotated[bool, typer.Option("--demo", help="Open a fresh copy of the demo notebook.")] = False,
     version: Annotated[bool, typer.Option("--version", help="Print the version.")] = False,
 ) -> None:
@@ -85,7 +91,20 @@ def window(
     if demo:
         open_demo()
         return
-    _start(notebook or own_notebook())
+    _start(_lying_at(notebook) if notebook else own_notebook())
+
+
+def _lying_at(named: str) -> Path:
+    """Return the file of a notebook; of one on a server its copy here, which is made the first time."""
+    if not named.startswith(("postgresql://", "postgres://")):
+        return Path(named)
+    from candor.notebook.server.mirrors import make_copy
+
+    try:
+        return make_copy(named, Path(copies_folder()))
+    except CandorError as error:
+        _show_trouble(f"candor: {error}", str(error))
+        raise typer.Exit(1) from None
 
 
 def own_notebook() -> Path:

@@ -94,10 +94,11 @@ class Notebook:
         later: bool = False,
     ) -> None:
         self.path = path
-        self.who = who
         self.clock = clock
         self.moment = moment
-        self.store: Store = SqliteStore(path, patience_s, later)
+        self.store: Store = _opened(path, patience_s, later)
+        self.who = self.store.who or who
+        self.store.judge = self._what_bars
         self._packs: dict[str, Pack] = {}
         self._kinds: dict[str, str] = {}
         self._closed: dict[str, UnreadableEntryError] = {}
@@ -108,6 +109,11 @@ class Notebook:
     def read_only(self) -> str:
         """Why the notebook may only be read; empty where it may be written."""
         return self.store.read_only
+
+    @property
+    def away(self) -> str:
+        """Why what is written now does not reach the other benches; empty where it does, or there are none."""
+        return self.store.away
 
     @property
     def unlooked(self) -> bool:
@@ -203,6 +209,22 @@ class Notebook:
         self._unsound.pop(job, None)
         if faults:
             self._unsound[job] = faults
+
+    def _what_bars(self, row: Row) -> str:
+        """Say what bars an entry that was written elsewhere, as its job stands before it; empty where nothing does."""
+        from candor.notebook.work.barriers import BarredError
+        from candor.notebook.work.guards import refuse_barred
+
+        body, at = said_by(row)
+
+        def before(job: str) -> tuple[AnyEntry, ...]:
+            return tuple(e for e in self.entries_of(job) if e.number < row.number)
+
+        try:
+            refuse_barred((Draft(row.job, body),), self, before, at)
+        except BarredError as error:
+            return str(error)
+        return ""
 
     def _refuse_unsound(self, draft: Draft) -> None:
         faults = self._unsound.get(draft.job, ())
@@ -362,6 +384,19 @@ class Notebook:
         if not self.read_only:
             moment = (at or self.clock()).isoformat()
             self.store.keep_place(PlaceRow(place.job, place.stop, place.step, moment))
+
+
+def _opened(path: Path, patience_s: float, later: bool) -> Store:
+    """Open the file at `path`; where it is the copy of a notebook on a server, with that behind it."""
+    own = SqliteStore(path, patience_s, later)
+    if not own.is_copy:
+        return own
+    own.close()
+    from candor.notebook.server.mirrors import (
+        open_copy,  # here: what speaks with a server is loaded where there is one
+    )
+
+    return open_copy(path, patience_s, later)
 
 
 def _plain(draft: Draft) -> Draft:

@@ -94,6 +94,19 @@ class FilesGone(Body):
     reason: Annotated[str, Field(min_length=1)]
 
 
+class BroughtIn(Body):
+    """Entries that a bench wrote while its server was away are on the server now, after `others` that other benches wrote.
+
+    `barred` says what would have barred one of them as the job stood when they came in.
+    """
+
+    kind: Literal["brought_in"] = "brought_in"
+    entries: Annotated[int, Field(ge=1)]
+    since: dt.datetime | None = None
+    others: Annotated[int, Field(ge=0)] = 0
+    barred: tuple[str, ...] = ()
+
+
 class StatusSet(Body):
     """What the job waits for, and until which day where that is known."""
 
@@ -144,6 +157,11 @@ def _spent(b: Spent) -> str:
     return f"spent: {words}{', ' + b.text if b.text else ''}"
 
 
+def _brought_in(b: BroughtIn) -> str:
+    barred = worded("entries.brought_in_barred", barred=" ".join(b.barred)) if b.barred else ""
+    return worded("entries.brought_in", count=b.entries, others=b.others) + barred
+
+
 WORDS = dict(
     (
         said(
@@ -167,6 +185,7 @@ WORDS = dict(
         ),
         said(NoteWritten, lambda b, _: f"note: {b.text}"),
         said(FilesGone, lambda b, _: worded("entries.goes_on_without", listed=", ".join(b.files), reason=b.reason)),
+        said(BroughtIn, lambda b, _: _brought_in(b)),
         said(StatusSet, lambda b, _: _status(b)),
         said(Spent, lambda b, _: _spent(b)),
         said(PriceAgreed, lambda b, _: worded("entries.price_agreed_an_hour", agreed=b.agreed, an_hour=b.an_hour)),

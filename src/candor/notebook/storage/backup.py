@@ -28,6 +28,7 @@ from candor.notebook.storage.folders import KEPT, Folders
 from candor.notebook.storage.kept_files import KeptFile, file_faults, files_of
 from candor.notebook.storage.looking import look_at
 from candor.notebook.storage.opening import PATIENCE_S, connect
+from candor.notebook.storage.plain_copy import make_plain
 
 DAYS, WEEKS = 7, 4
 OLD = dt.timedelta(days=2)  # from there on backups are missed
@@ -132,8 +133,9 @@ def back_up(
         if not folder.parent.is_dir():  # a stick that is not plugged in: nothing is made where it would be
             raise FileNotFoundError(2, worded("storage.is_not_there", parent=folder.parent))
         make_private(folder)
-        if not _copied(path, part, should_stop):
+        if not copy_pages(path, part, should_stop):
             return None
+        make_plain(part)
         look = look_at(part)
         files = files_of((row.number, body_of(row)) for row in look.rows)
         _keep_files(Folders(path), folder / FILES, files, should_stop)
@@ -195,7 +197,7 @@ def restore(backup: Path, target: Path) -> int:
     return check_notebook(target).entries
 
 
-def _copied(path: Path, part: Path, should_stop: Callable[[], bool]) -> bool:
+def copy_pages(path: Path, part: Path, should_stop: Callable[[], bool] = lambda: False) -> bool:
     """Copy the pages of a notebook while others write in it; False where it was stopped.
 
     What is written meanwhile makes the database begin anew: after a while it is copied in one go, and who writes waits.

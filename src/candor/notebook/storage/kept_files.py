@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import os
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
@@ -14,7 +14,7 @@ from candor.notebook.entries.arrive_entries import PhotoAdded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate_entries import WaveformKept
 from candor.notebook.entries.places_entries import ChassisPhoto
-from candor.notebook.entries.power_entries import MetersOn
+from candor.notebook.entries.power_entries import MetersOff, MetersOn
 from candor.notebook.entries.release_entries import CertificateIssued
 from candor.notebook.entries.runs_entries import RunEnded, RunStarted
 from candor.notebook.entries.soak_entries import StabilityFound
@@ -87,6 +87,19 @@ def _named(number: int, body: Body) -> Iterator[KeptFile]:
     elif isinstance(body, MetersOn):
         for name in body.files:
             yield KeptFile(number, "runs", name)
+
+
+def final_files(bodies: Iterable[Body], said_in: Callable[[str], Body | None]) -> Iterator[tuple[str, str]]:
+    """Yield folder and name of the files that are whole from some entries on; `said_in` gives the body of an entry by its id.
+
+    A file that is still being written to, as a run's is until it ends, is none yet.
+    """
+    for body in bodies:
+        if isinstance(body, RunEnded) and body.file:
+            yield "runs", body.file
+        elif isinstance(body, MetersOff) and isinstance(on := said_in(body.of), MetersOn):
+            yield from (("runs", name) for name in on.files)
+        yield from ((f.folder, f.name) for f in _named(0, body) if f.folder != "runs")
 
 
 def file_faults(folders: Folders, files: Iterable[KeptFile]) -> Iterator[FileFault]:

@@ -28,6 +28,8 @@ OURS = frozenset(
         "entries_of_job",
         "entries_of_kind",
         "entries_on_shelf",
+        "server",
+        "waiting",
     )
 )
 _LOOK = worded("storage.it_is_only_looked_at")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from contextlib import AbstractContextManager
 from typing import NamedTuple, Protocol
 
@@ -62,12 +62,25 @@ class Revision(NamedTuple):
     others: int
 
 
+Judge = Callable[[Row], str]  # what bars an entry as the notebook stands now; empty where nothing does
+
+
 class Store(Protocol):
     """A notebook's rows.
 
     Numbers grow from row to row of a job, but may have gaps, and rows of other jobs may become visible out of the order of
     their numbers: nothing may count on either. Every method raises NotebookError, with a sentence, where it cannot.
     """
+
+    judge: Judge
+
+    @property
+    def who(self) -> str:
+        """Who the store itself says is writing; empty where it does not know."""
+
+    @property
+    def away(self) -> str:
+        """Why what is written now does not reach all who write in it; empty where it does."""
 
     @property
     def read_only(self) -> str:

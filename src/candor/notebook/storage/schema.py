@@ -43,3 +43,29 @@ TABLES = (
     """,
     "create table alembic_version (version_num varchar(32) not null primary key)",
 )
+
+# Of the copy of a notebook that is on a server: what it knows of that, how far that was read, and what waits to be brought there.
+MIRROR_TABLES = (
+    """
+    create table server (
+        url text not null,
+        id varchar(32) not null,
+        who varchar(80) not null,
+        may varchar(40) not null,
+        packs integer default 0 not null,
+        files integer default 0 not null
+    )
+    """,
+    """
+    create table waiting (
+        place integer not null primary key autoincrement,
+        id varchar(32) not null unique,
+        job varchar(32) not null,
+        kind varchar(32) not null,
+        at varchar(32) not null,
+        who varchar(80) not null,
+        body text not null,
+        chain varchar(64) not null
+    )
+    """,
+)

@@ -23,10 +23,10 @@ from candor.notebook.notebook_errors import (
 )
 from candor.notebook.storage.chain import chained
 from candor.notebook.storage.opening import AT_ONCE_S, busy, is_busy, open_file, refuse_damaged
-from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, is_as_kept
+from candor.notebook.storage.rows import Judge, NewRow, PackRow, PlaceRow, Revision, Row, is_as_kept
 from candor.notebook.storage.uncollected import uncollected
 
-_COLUMNS = "number, id, job, kind, at, who, body, chain"
+COLUMNS = "number, id, job, kind, at, who, body, chain"
 _KINDS = [int, *(str,) * 7]
 
 
@@ -81,6 +81,8 @@ class SqliteStore:
         # A rollback journal, synced with its folder: one file at rest, and no entry lost to a pulled plug.
         self._connection.execute("pragma synchronous = extra")
         self._read_only = self._read_only or self._foreign()
+        self.judge: Judge = lambda _: ""  # asked of what comes in late, which into a file nothing does
+        self.who = ""  # a file does not know who writes
         self._lock = RLock()
         self._own = 0
 
@@ -89,6 +91,17 @@ class SqliteStore:
         asked = "select type, name from sqlite_master where type in ('trigger', 'view') order by name limit 1"
         found = self._connection.execute(asked).fetchone()
         return worded("storage.there_is_a_in_it_that", first=found[0], found=found[1]) if found else ""
+
+    @property
+    def away(self) -> str:
+        """Why what is written now does not reach all who write in it: a file is never away."""
+        return ""
+
+    @property
+    def is_copy(self) -> bool:
+        """Whether the file is a bench's copy of a notebook on a server."""
+        asked = "select 1 from sqlite_master where type = 'table' and name = 'server'"
+        return bool(self._connection.execute(asked).fetchone())
 
     @property
     def read_only(self) -> str:
@@ -194,9 +207,13 @@ class SqliteStore:
             for row in self._read("select job, stop, step, at from places order by at desc")
         ]
 
+    def _source(self) -> str:
+        """Return what entries are read from."""
+        return "entries"
+
     def _rows(self, where: str, values: tuple[str, ...] = ()) -> list[Row]:
         with uncollected():
-            return [as_row(row) for row in self._read(f"select {_COLUMNS} from entries {where}", values)]
+            return [as_row(row) for row in self._read(f"select {COLUMNS} from {self._source()} {where}", values)]
 
     def _read(self, query: str, values: tuple[str, ...] = ()) -> list[tuple[Any, ...]]:
         try:

@@ -32,6 +32,8 @@ SENTENCES: Final[Mapping[str, str]] = {
     "decided_because": "{ref}: {action}, decided because {reason}",
     "done_to_it": "done to it: {text}",
     "due_by": "due {on}, by {method}: {reason}",
+    "brought_in": "{count} entries written while the server was away came in here, after {others} that other benches wrote meanwhile",
+    "brought_in_barred": "; as the job stood by then, this would have barred one of them: {barred}",
     "entry_stands_again": "entry {n} stands again",
     "fasteners_are_not_accounted_for": "fasteners are not accounted for",
     "finding_of_entry": "finding of entry {n} {how}: {reason}",
