@@ -240,6 +240,7 @@ def paper(
     if key is None:
         raise NotebookError(f"“{which}” is not a paper. Expected: {', '.join(PAPERS)}.", value=which)
     held = Notebook(notebook, "look")
+    held.catch_up()
     try:
         details = {e.body.field: e.body.text for e in held.entries_of("") if isinstance(e.body, DetailWritten)}
         folded, on = fold(job, held.entries_of(job)), held.clock().date()

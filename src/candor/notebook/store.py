@@ -104,11 +104,26 @@ class Notebook:
         self._closed: dict[str, UnreadableEntryError] = {}
         self._unsound: dict[str, tuple[Fault, ...]] = {}
         self._remembered = Remembered()
+        self.held_elsewhere: frozenset[str] | None = (
+            None  # files of runs and sources that other benches hold, once that is known
+        )
 
     @property
     def read_only(self) -> str:
         """Why the notebook may only be read; empty where it may be written."""
         return self.store.read_only
+
+    @property
+    def is_shared(self) -> bool:
+        """Whether several benches write in it."""
+        return bool(self.store.server)
+
+    def catch_up(self) -> None:
+        """Bring here what other benches wrote, where there are any and the server answers."""
+        if self.is_shared:
+            from candor.notebook.server.mirror_store import catch_up
+
+            catch_up(self.store)
 
     @property
     def away(self) -> str:

@@ -126,6 +126,8 @@ def _statements(notebook: Notebook, job: Job, pack: Pack, wanted: Wanted) -> tup
 
 
 def _signed(notebook: Notebook, job: Job) -> tuple[CertificateRecord, str]:
+    if away := notebook.away:
+        raise NotSignedError(worded("paper.nothing_is_final_while_away", away=away))
     signed = standing_certificate(job)
     if signed is None:
         raise NotSignedError(worded("paper.there_is_none_no_certificate_is"))

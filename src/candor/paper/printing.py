@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.core.worded import worded
 from candor.notebook.release.certificates import read_certificate
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.standards.standards import Standard
@@ -22,7 +23,7 @@ from candor.paper.record import CertificateRecord
 @dataclass(frozen=True)
 class Asked:
     """A job as it stands at a moment, and who asks; `folder` keeps what was signed, `leaving` what was looked at before,
-    `head` the eight words of the job."""
+    `head` the eight words of the job; `away` says why other benches' entries may be missing."""
 
     job: Job
     pack: Pack
@@ -36,6 +37,7 @@ class Asked:
     folder: Path
     head: str = ""
     faults: tuple[Fault, ...] = ()
+    away: str = ""
 
     def draft(self) -> Certificate:
         """Return the certificate as it would be now.
@@ -78,9 +80,9 @@ class Printed:
 
 def what_is_printed(asked: Asked) -> Printed:
     """Return what was signed, where it stands and its file can be read; else the draft; else why there is none."""
-    fault = ""
+    fault = worded("paper.nothing_is_final_while_away", away=asked.away) if asked.away else ""
     try:
-        signed = asked.signed()
+        signed = None if asked.away else asked.signed()
         if signed is not None:
             return Printed(*signed)
     except CandorError as error:

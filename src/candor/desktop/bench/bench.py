@@ -7,6 +7,7 @@ from functools import partial
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
 from candor.desktop.bench.alarms_in_hand import Alarms
+from candor.desktop.bench.benches import Benches
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.files_of_job import FilesOfJob
@@ -59,7 +60,12 @@ class Bench:
         self.plan = PlanInHand(notebook, self.in_hand, self.shelf, self.clock)
         self.keeper = Keeper(notebook, self.shop, self.voice)
         self.soundness = Soundness(notebook, self.voice)
+        self.benches = Benches(
+            notebook=notebook, in_hand=self.in_hand, shop=self.shop, shelf=self.shelf, place=self.place, voice=self.voice,
+            heard=self._hear,
+        )  # fmt: skip
         self._warned_of: set[str] = set()  # runs
+        self._heard = False
         self.last_told = ""  # of the run that ended last, in this window
         self._warn_of_sources()
         if gone := notebook.gone:
@@ -81,6 +87,7 @@ class Bench:
         self.plan.finish()
         self.keeper.finish()
         self.soundness.finish()
+        self.benches.finish()
 
     def close(self) -> None:
         """Let go of the notebook, all that runs live stopped before."""
@@ -136,6 +143,13 @@ class Bench:
             self.in_hand.changed.emit()
         self.clock.ticked.emit()
 
+    def _hear(self) -> None:
+        """What another bench wrote is taken in; the first time the benches are known, so are the sources that nobody holds."""
+        self.tick()
+        if not self._heard and self.notebook.held_elsewhere is not None:
+            self._heard = True
+            self._warn_of_sources()
+
     def _refresh(self) -> None:
         if self.writer.others_wrote():
             self.shop.look_again()
@@ -165,7 +179,7 @@ class Bench:
         open_runs = [r for r in job.runs.cut_off() if r.started.id != self.live.run] if job else []
         if job is None or not open_runs or self.notebook.read_only or job.unreadable:
             return
-        for found in cut_off(self.notebook.run_folder, open_runs, self.clock.now()):
+        for found in cut_off(self.notebook.run_folder, open_runs, self.clock.now(), self.notebook.is_shared):
             if self.writer.write_for(job.id, live_commands.run_cut_off(found)) is not None:
                 self._warned_of.add(found.end.run)
                 self.voice.warn(found.words)

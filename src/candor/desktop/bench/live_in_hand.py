@@ -171,7 +171,9 @@ class Live(QObject):
         """Return those of some runs without an end that another window is at."""
         return tuple(
             elsewhere(
-                self._notebook.run_folder, [r for r in runs if not self._file or r.started.body.file != self._file]
+                self._notebook.run_folder,
+                [r for r in runs if not self._file or r.started.body.file != self._file],
+                self._notebook.held_elsewhere or (),
             )
         )
 

@@ -9,13 +9,14 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.quantities.show import countdown
+from candor.desktop.bench.benches import Benches
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.keeper import Keeper
 from candor.desktop.bench.plan_in_hand import PlanInHand
 from candor.desktop.bench.shelf_in_hand import Shelf
 from candor.desktop.frame.route import TITLES as STOPS
-from candor.desktop.frame.theme import Theme, label
+from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import SearchField
 from candor.desktop.widgets.order_choice import OrderChoice
@@ -64,16 +65,21 @@ class ShelfPanel(QWidget):
     stopAsked = Signal(str, str)
 
     def __init__(
-        self, theme: Theme, *, in_hand: JobInHand, shelf: Shelf, clock: Clock, keeper: Keeper, plan: PlanInHand
-    ) -> None:
+        self, theme: Theme, *, in_hand: JobInHand, shelf: Shelf, clock: Clock, keeper: Keeper, plan: PlanInHand,
+        benches: Benches,
+    ) -> None:  # fmt: skip
         super().__init__()
         self.setObjectName("page")
         self._theme = theme
         self._in_hand, self._shelf, self._clock, self._keeper, self._plan = in_hand, shelf, clock, keeper, plan
+        self._benches = benches
         self.today = Today(theme)
         self.missed = label("", "note", tint="brick")
         self.missed.setContentsMargins(theme.px(16), 0, theme.px(8), 0)
         self.missed.hide()
+        self.others = label("", "note", tint="brick")
+        self.others.setContentsMargins(theme.px(16), 0, theme.px(8), 0)
+        self.others.hide()
         tip = "Words of a job: maker, type, serial number, what it waits for"
         self.search = SearchField("Find a job", "find a job", tip)
         self.order = OrderChoice("Order of the jobs", SHELF_ORDERS)
@@ -102,6 +108,7 @@ class ShelfPanel(QWidget):
         )
         for index, made in enumerate((self.help, self.menus)):
             grid.addWidget(made, len(ROOMS) // 2, index)
+        column.addWidget(self.others)
         column.addWidget(self.missed)
         column.addLayout(grid)
         self._wire()
@@ -117,7 +124,11 @@ class ShelfPanel(QWidget):
         self.search.returnPressed.connect(self._open_first)
         self.search.wentDown.connect(self.list.setFocus)
         self._keeper.changed.connect(self.show_missed)
+        self._benches.changed.connect(self.show_others)
+        self._clock.ticked.connect(self.show_others)
+        self._in_hand.changed.connect(self.show_others)
         self.show_missed()
+        self.show_others()
         self.show_today()
         for signal in (self._shelf.changed, self._clock.ticked, self._theme.changed):
             signal.connect(self.show_shelf)
@@ -169,6 +180,14 @@ class ShelfPanel(QWidget):
         words = self._keeper.missed_words()
         self.missed.setText(words)
         self.missed.setVisible(bool(words))
+
+    def show_others(self) -> None:
+        """Say above the rooms what must be known of the other benches."""
+        words = self._benches.words
+        if words != self.others.text():
+            self.others.setText(words)
+            retint(self.others, "brick" if self._benches.is_away else "petrol")
+            self.others.setVisible(bool(words))
 
     def _row(self, line: ShelfLine) -> Row:
         under = line.text

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QLineEdit, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
+from candor.desktop.bench.benches import Benches
 from candor.desktop.bench.files_of_job import FilesOfJob
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.keeper import Keeper
@@ -20,6 +21,7 @@ from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.rooms.notebook_panels import OtherNotebooks, TroublePanel
+from candor.desktop.rooms.server_panel import ServerPanel
 from candor.desktop.widgets.controls import Column, button
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.row_list import Row, RowList
@@ -37,7 +39,7 @@ class NotebookPage(Page):
 
     def __init__(
         self, theme: Theme, *, notebook: Notebook, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop, keeper: Keeper,
-        files: FilesOfJob,
+        files: FilesOfJob, benches: Benches,
     ) -> None:  # fmt: skip
         super().__init__()
         self._notebook, self._in_hand, self._writer, self._voice = notebook, in_hand, writer, voice
@@ -67,6 +69,7 @@ class NotebookPage(Page):
         )
         self.restore = button("Restore one …", "Put a backup where no notebook is; this one stays as it is")
         self.others = OtherNotebooks(theme, notebook, voice)
+        self.server = ServerPanel(theme, notebook, voice, benches)
         self.trouble = TroublePanel(theme, notebook, voice)
         self._build(theme)
         self._wire()
@@ -96,6 +99,8 @@ class NotebookPage(Page):
         column.addLayout(flow(theme.px(8), self.choose, self.back_up, self.restore))
         column.addWidget(label("Other notebooks", "lead", bold=True))
         column.addWidget(self.others)
+        column.addWidget(label("One notebook for several benches", "lead", bold=True))
+        column.addWidget(self.server)
         column.addWidget(label("If something went wrong", "lead", bold=True))
         column.addWidget(self.trouble)
         column.addStretch()
@@ -124,6 +129,7 @@ class NotebookPage(Page):
         )
         self._show_gone()
         self.others.enter()
+        self.server.enter()
         self.trouble.enter()
         missed = {m.folder: say_missed(m) for m in self._keeper.missed()}
         lines = [missed.get(f) or say_kept(f, backups(self._notebook.path, f)) for f in self._keeper.folders()]
@@ -138,6 +144,7 @@ class NotebookPage(Page):
         """Stop the work in hand."""
         for work in (self._checking, self._proving, self._restoring):
             work.finish()
+        self.server.finish()
 
     def _refused(self, sentence: str) -> None:
         self._is_checking = False

@@ -33,6 +33,10 @@ def left_on(notebook: Notebook) -> Iterator[tuple[Entry[SourceApplied], str]]:
         path = notebook.run_folder / last.file if is_plain_name(last.file) else None
         if last.simulated or (path is not None and is_held(path)):
             continue
+        is_ours = not notebook.is_shared or (path is not None and path.exists())
+        held = notebook.held_elsewhere
+        if not is_ours and (held is None or last.file in held):  # another bench's: known once the benches are
+            continue
         # It was on its way between two settings, perhaps: the greatest since it was last at zero counts.
         yield since[-1], may_be_on(last.link, max((e.body.value for e in since), key=abs), last.unit)
 

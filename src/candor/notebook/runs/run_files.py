@@ -7,7 +7,7 @@ import datetime as dt
 import fcntl
 import hashlib
 import math
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Container, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
@@ -105,8 +105,11 @@ def is_held(path: Path) -> bool:
     return False
 
 
-def cut_off(folder: Path, runs: Iterable[Run], now: dt.datetime) -> Iterator[CutOff]:
-    """Find the runs without an end that nobody holds: a crash or a pulled plug ended them."""
+def cut_off(folder: Path, runs: Iterable[Run], now: dt.datetime, shared: bool = False) -> Iterator[CutOff]:
+    """Find the runs without an end that nobody holds: a crash or a pulled plug ended them.
+
+    In a `shared` notebook a run whose file is not here is another bench's, which ends it.
+    """
     for run in runs:
         body = run.started.body
         if run.ended is not None or not isinstance(body, RunStarted):
@@ -115,7 +118,7 @@ def cut_off(folder: Path, runs: Iterable[Run], now: dt.datetime) -> Iterator[Cut
         there = path is not None and path.is_file()
         if path is not None and there and is_held(path):
             continue
-        if not there and 0 <= (now - run.started.at).total_seconds() < _BEGINS_S:
+        if not there and (shared or 0 <= (now - run.started.at).total_seconds() < _BEGINS_S):
             continue
         count, volts = read_end(path) if path is not None else (0, None)
         why = (
@@ -134,14 +137,17 @@ def cut_off(folder: Path, runs: Iterable[Run], now: dt.datetime) -> Iterator[Cut
 
 @dataclass(frozen=True)
 class ElsewhereRun:
-    """A run that another window is at: its part, and the volts it last read; None before it has."""
+    """A run that another window is at: its part, and the volts it last read; None before it has, or at another bench."""
 
     ref: str
     volts: float | None
+    bench: bool = False
 
     @property
     def words(self) -> str:
         """What must be known here."""
+        if self.bench:
+            return worded("runs.a_run_is_on_at_another_bench", ref=self.ref)
         stands = (
             "no reading yet"
             if self.volts is None
@@ -150,12 +156,17 @@ class ElsewhereRun:
         return worded("runs.a_run_on_is_on_in", ref=self.ref, stands=stands)
 
 
-def elsewhere(folder: Path, runs: Iterable[Run]) -> Iterator[ElsewhereRun]:
-    """Yield the runs without an end that some other window holds; those of this one are left out by who asks."""
+def elsewhere(folder: Path, runs: Iterable[Run], held: Container[str] = ()) -> Iterator[ElsewhereRun]:
+    """Yield the runs without an end that some other window holds, or another bench, which `held` tells by their files.
+
+    Those of this window are left out by who asks.
+    """
     for run in runs:
         body = run.started.body
         if run.ended is None and is_plain_name(body.file) and is_held(folder / body.file):
             yield ElsewhereRun(body.ref, last_volts(folder / body.file))
+        elif run.ended is None and body.file in held:
+            yield ElsewhereRun(body.ref, None, bench=True)
 
 
 def last_volts(path: Path) -> float | None:

@@ -27,7 +27,7 @@ from candor.notebook.storage.chain import chained
 from candor.notebook.storage.files import is_plain_name
 from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.kept_files import final_files
-from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Row, is_as_kept
+from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Row, Store, is_as_kept
 from candor.notebook.storage.schema import MIRROR_TABLES
 from candor.notebook.storage.sqlite import COLUMNS, SqliteStore, as_row, text_of
 
@@ -57,6 +57,9 @@ class Told:
     may: str
 
 
+_away: set[Path] = set()  # copies whose server did not answer when it was last tried
+
+
 class MirrorStore(SqliteStore):
     """A notebook on a server with its copy at `path`; see `rows.Store`.
 
@@ -81,7 +84,7 @@ class MirrorStore(SqliteStore):
         super().__init__(path, patience_s, later)
         self.told = told_by(self._connection)
         self.link = ServerLink(url or self.told.url)
-        self.reachable = True  # whoever watches the server says otherwise
+        self._at = path.absolute()
         self._patient, self._again_at = True, 0.0
         self.who = self.told.who
         self._who = self.told.who  # by which what this window wrote was signed when it was opened
@@ -90,6 +93,20 @@ class MirrorStore(SqliteStore):
         self._up = False  # whether the open transaction is the server's
         self._written: list[Row] = []
         self._asked: list[NewRow] = []
+
+    @property
+    def server(self) -> str:
+        """The server and the notebook on it."""
+        return self.link.name
+
+    @property
+    def reachable(self) -> bool:
+        """Whether the server answered when it was last tried, by any store of this program on the same copy."""
+        return self._at not in _away
+
+    @reachable.setter
+    def reachable(self, answers: bool) -> None:
+        (_away.discard if answers else _away.add)(self._at)
 
     @property
     def away(self) -> str:
@@ -142,9 +159,12 @@ class MirrorStore(SqliteStore):
         return super().kinds() | {text_of(row[0]) for row in self._read("select distinct kind from waiting")}
 
     def head(self, job: str) -> str:
-        """Return the link of a job's newest row; empty where it has none."""
+        """Return the link of a job's newest row; empty where it has none, or where one waits whose link the server may change."""
+        return "" if self._waiting_link(job) else super().head(job)
+
+    def _waiting_link(self, job: str) -> str:
         found = self._read("select chain from waiting where job = ? order by place desc limit 1", (job,))
-        return text_of(found[0][0]) if found else super().head(job)
+        return text_of(found[0][0]) if found else ""
 
     # --- from the server ------------------------------------------------------------------------------
 
@@ -227,7 +247,7 @@ class MirrorStore(SqliteStore):
                     continue
                 before = links.get(row.job)
                 if before is None:
-                    before = SqliteStore.head(self, row.job)
+                    before = super().head(row.job)
                 link = links[row.job] = chained(before, row.id, row.job, row.kind, row.at, row.who, row.body)
                 if link != row.chain:
                     raise NotebookError(
@@ -344,7 +364,7 @@ class MirrorStore(SqliteStore):
                 raise NotebookError(
                     worded("server.nothing_is_signed_while_away", name=self.link.name), place=self.link.name
                 )
-            link = chained(self.head(row.job), *row)
+            link = chained(self._waiting_link(row.job) or super().head(row.job), *row)
             cursor = here.execute(
                 "insert into waiting (id, job, kind, at, who, body, chain) values (?, ?, ?, ?, ?, ?, ?)", (*row, link)
             )
@@ -383,7 +403,7 @@ class MirrorStore(SqliteStore):
     def _note(self, job: str, waiting: Sequence[Row]) -> NewRow | None:
         """Return the entry that says what was written elsewhere while a job's entries waited; None where nothing was."""
         of_job = [row for row in waiting if row.job == job]
-        stands = SqliteStore.head(self, job)
+        stands = super().head(job)
         if of_job[0].chain == chained(stands, *of_job[0][1:7]):
             return None
         others = self._written_since(job, of_job[0])
@@ -432,9 +452,14 @@ class MirrorStore(SqliteStore):
             here.execute("insert or replace into places (job, stop, step, at) values (?, ?, ?, ?)", row)
 
 
-def is_mirror(connection: sqlite3.Connection) -> bool:
-    """Whether a notebook file is the copy of one on a server."""
-    return bool(connection.execute("select 1 from sqlite_master where type = 'table' and name = 'server'").fetchone())
+def catch_up(store: Store) -> None:
+    """Bring what is new on the server to a copy; where it does not answer, that is known from then on."""
+    if isinstance(store, MirrorStore):
+        try:
+            store.pull()
+            store.reachable = True
+        except ServerAwayError:
+            store.reachable = False
 
 
 def told_by(connection: sqlite3.Connection) -> Told:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from pathlib import Path
 
-from psycopg.conninfo import conninfo_to_dict
+from psycopg.conninfo import conninfo_to_dict, make_conninfo
 
 from candor.core.worded import worded
 from candor.notebook.notebook_errors import NotebookError
@@ -38,8 +38,8 @@ def copy_of(url: str, folder: Path) -> Path:
     return folder / f"{named}-{hashlib.sha256(told.encode()).hexdigest()[:8]}.candor"
 
 
-def make_copy(url: str, folder: Path) -> Path:
-    """Return the copy of the notebook at `url`, up to date where the server answers; the first time it is made, whole.
+def make_copy(url: str, folder: Path, password: str = "") -> Path:
+    """Return the copy of the notebook at `url`; the first time it is made, whole. A `password` is remembered by this program alone.
 
     Raises
     ------
@@ -47,6 +47,7 @@ def make_copy(url: str, folder: Path) -> Path:
         Where the server refuses; or does not answer, and there is no copy yet.
     """
     path = copy_of(url, folder)
+    url = make_conninfo(url, password=password) if password else url
     _with_password[path.absolute()] = url
     if path.exists():
         with_tables = SqliteStore(path, PATIENCE_S)

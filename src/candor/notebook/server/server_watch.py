@@ -30,7 +30,7 @@ class Watched:
     up : bool
         Whether it answers.
     why : str
-        Why it does not, or refuses what waits; empty where all is well.
+        Why it does not, or what it `refuses`; empty where all is well.
     benches : tuple of BenchRow
         Who else is there.
     ahead_s : float
@@ -39,6 +39,7 @@ class Watched:
 
     up: bool = False
     why: str = ""
+    refuses: bool = False
     benches: tuple[BenchRow, ...] = ()
     ahead_s: float = 0.0
 
@@ -66,12 +67,10 @@ class ServerWatch:
         The copy.
     told : callable
         Is called, in the thread, when anything changed: entries came, went there, the server went away or came back.
-    reach : callable
-        Is told whether the server answers, each time it was tried.
     """
 
-    def __init__(self, path: Path, told: Callable[[], None], reach: Callable[[bool], None]) -> None:
-        self._path, self._told, self._reach = path, told, reach
+    def __init__(self, path: Path, told: Callable[[], None]) -> None:
+        self._path, self._told = path, told
         self._stop, self._lock = Event(), Lock()
         self._in_hand = ("", "")
         self.state = Watched()
@@ -100,9 +99,8 @@ class ServerWatch:
                 try:
                     self._listen(notebook, store)
                 except (NotebookError, OSError) as error:
-                    away = isinstance(error, ServerAwayError)
-                    self._reach(not away)
-                    self._say(Watched(why=str(error)))
+                    store.reachable = not isinstance(error, ServerAwayError)
+                    self._say(Watched(why=str(error), refuses=store.reachable))
                     store.link.close()
                     self._stop.wait(AGAIN_S)
         finally:
@@ -114,7 +112,7 @@ class ServerWatch:
         told_at, told = 0.0, None
         while not self._stop.is_set():
             came, brought = store.pull(), store.join()
-            self._reach(True)
+            store.reachable = True
             in_hand = (*self._now_in_hand(), self._held(notebook))
             if in_hand != told or time.monotonic() - told_at > 30:
                 store.link.be_at(*in_hand)

@@ -79,6 +79,10 @@ class Store(Protocol):
         """Who the store itself says is writing; empty where it does not know."""
 
     @property
+    def server(self) -> str:
+        """The server that several benches write it on, in words; empty where it is a file."""
+
+    @property
     def away(self) -> str:
         """Why what is written now does not reach all who write in it; empty where it does."""
 

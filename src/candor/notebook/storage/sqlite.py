@@ -98,6 +98,11 @@ class SqliteStore:
         return ""
 
     @property
+    def server(self) -> str:
+        """The server that it lies on: none."""
+        return ""
+
+    @property
     def is_copy(self) -> bool:
         """Whether the file is a bench's copy of a notebook on a server."""
         asked = "select 1 from sqlite_master where type = 'table' and name = 'server'"

@@ -4,6 +4,9 @@ from collections.abc import Mapping
 from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
+    "nothing_is_final_while_away": (
+        "{away}: what other benches wrote may be missing here, so nothing is printed as final. Print it when the server is back."
+    ),
     "a_change_was_not_checked_afterwards": "A change was not checked afterwards: {text}.",
     "a_digital_certificate_says_in_which": (
         "A digital certificate says in which country it was made: write it in Settings, two letters such as NO."

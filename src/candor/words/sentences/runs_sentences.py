@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
+    "a_run_is_on_at_another_bench": "A run on {ref} is on at another bench. Do not touch it; stop it there.",
     "a_run_on_is_on_in": "A run on {ref} is on in another window: {stands}. Do not touch it; stop it there.",
     "cut_off_before_a_reading_was": "cut off before a reading was kept",
     "cut_off_readings_are_kept": "cut off, {count} readings are kept",

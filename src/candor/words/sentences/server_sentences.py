@@ -12,6 +12,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_keeper_moves": (
         "{who} may not bring a notebook to this server: it keeps who wrote each entry, and only a keeper may say that. Nothing was written."
     ),
+    "a_standard_is_in_use_there": "{name} is in use at {bench} too, by {who} ({job}).",
     "a_notebook_of_ones_own_is_there": (
         "{path} is a notebook of its own; the copy of the server's notebook would lie there. Nothing was changed. Move that file away."
     ),
@@ -34,6 +35,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "is_another_notebook": (
         "The notebook on {name} is another one than this copy was made of. Nothing was written. Open it by its address to make a copy of it."
     ),
+    "is_at_this_job_too": "{who} is at this job too: {stop}, at {bench}.",
     "is_away": "{name} does not answer",
     "is_no_address": "“{url}” is not the address of a server ({why}). Expected: postgresql://name@host/notebook.",
     "is_no_name_of_a_person": (

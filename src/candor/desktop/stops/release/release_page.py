@@ -221,6 +221,7 @@ class ReleasePage(Page):
             folder=self._notebook.certificate_folder,
             head=self._notebook.head_words(job.id),
             faults=self._in_hand.faults,
+            away=self._notebook.away,
         )
 
     def to_print(self) -> Printed:
@@ -365,6 +366,11 @@ class ReleasePage(Page):
             return
         printed = self.to_print()
         record = printed.record
+        if away := self._notebook.away:
+            self._voice.refuse(
+                f"{away}: what other benches wrote may be missing here. Nothing was signed; sign when it is back."
+            )
+            return
         if record is None or printed.digest:
             self._voice.refuse(printed.refused or "It is signed, and nothing was written since.")
             return
