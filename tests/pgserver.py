@@ -36,8 +36,8 @@ def free_port() -> int:
 class Server:
     """One server process with its data in memory, and a keeper who is its superuser."""
 
-    def __init__(self) -> None:
-        memory = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None
+    def __init__(self, on_disk: bool = False) -> None:
+        memory = "/dev/shm" if os.access("/dev/shm", os.W_OK) and not on_disk else None
         self.folder = Path(tempfile.mkdtemp(prefix="candor-pg-", dir=memory))
         self.user = _user()
         if self.user:
@@ -51,7 +51,7 @@ class Server:
         )  # fmt: skip
         with (self.folder / "data" / "postgresql.conf").open("a") as conf:
             conf.write(
-                f"port = {self.port}\nlisten_addresses = '127.0.0.1'\nunix_socket_directories = ''\nfsync = off\n"
+                f"port = {self.port}\nlisten_addresses = '127.0.0.1'\nunix_socket_directories = ''\nfsync = {'on' if on_disk else 'off'}\n"
                 "max_connections = 40\nshared_buffers = 32MB\n"
             )
         self.start()
@@ -126,6 +126,10 @@ class Line:
                 near.close()
                 continue
             with self._lock:
+                if self.is_cut:  # while it was being joined
+                    near.close()
+                    far.close()
+                    continue
                 self._ends += [near, far]
             for one, other in ((near, far), (far, near)):
                 threading.Thread(target=self._carry, args=(one, other), daemon=True).start()
@@ -134,12 +138,14 @@ class Line:
         with contextlib.suppress(OSError):
             while data := one.recv(65536):
                 other.sendall(data)
-        for end in (one, other):
+        for end in (one, other):  # closed alone, an end that another thread reads stays open
+            with contextlib.suppress(OSError):
+                end.shutdown(socket.SHUT_RDWR)
             end.close()
 
     def cut(self) -> None:
-        self.is_cut = True
         with self._lock:
+            self.is_cut = True
             for end in self._ends:
                 with contextlib.suppress(OSError):
                     end.shutdown(socket.SHUT_RDWR)

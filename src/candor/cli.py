@@ -25,7 +25,7 @@ from candor.notebook.notebook_errors import NotebookError
 from candor.of_circuit import circuit_answers_app
 from candor.of_day import day_app
 from candor.of_pack import find_pack, pack_answers_app, read_pack_file
-from candor.of_server import copies_folder, move, server_app
+from candor.of_server import lying_at, move, server_app
 from candor.version import __version__
 from candor.writing import commands, lines, sentences, who_writes, write
 
@@ -91,20 +91,12 @@ def window(
     if demo:
         open_demo()
         return
-    _start(_lying_at(notebook) if notebook else own_notebook())
-
-
-def _lying_at(named: str) -> Path:
-    """Return the file of a notebook; of one on a server its copy here, which is made the first time."""
-    if not named.startswith(("postgresql://", "postgres://")):
-        return Path(named)
-    from candor.notebook.server.mirrors import make_copy
-
     try:
-        return make_copy(named, Path(copies_folder()))
+        path = lying_at(notebook) if notebook else own_notebook()
     except CandorError as error:
         _show_trouble(f"candor: {error}", str(error))
         raise typer.Exit(1) from None
+    _start(path)
 
 
 def own_notebook() -> Path:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import sys
+from pathlib import Path
 from typing import Annotated
 
 import typer
@@ -17,9 +18,24 @@ URL = Annotated[str, typer.Argument(help="postgresql://name@host/notebook, as wh
 JSON = Annotated[bool, typer.Option("--json", help="Print it as JSON.")]
 
 
-def copies_folder() -> str:
+def copies_folder() -> Path:
     """Return where the copies of notebooks on servers lie."""
-    return str(user_data_path("candor") / "benches")
+    return user_data_path("candor") / "benches"
+
+
+def lying_at(named: str) -> Path:
+    """Return the file of a notebook; of one on a server its copy here, which is made the first time.
+
+    Raises
+    ------
+    NotebookError
+        Where the server does not answer or refuses.
+    """
+    if not named.startswith(("postgresql://", "postgres://")):
+        return Path(named)
+    from candor.notebook.server.mirrors import make_copy
+
+    return make_copy(named, copies_folder())
 
 
 @server_app.command("prepare")
@@ -92,12 +108,10 @@ def move(
     as_json: JSON = False,
 ) -> None:
     """Copy a notebook from a file to a server or back: entries, digests, packs and files as they are. The old one stays."""
-    from pathlib import Path
-
     from candor.notebook.server.moving import move as move_it
 
     tell = (lambda words: print(f"\r{words}", end="", file=sys.stderr)) if os.isatty(2) else (lambda _: None)
-    moved = move_it(old, new, Path(copies_folder()), tell)
+    moved = move_it(old, new, copies_folder(), tell)
     told = {"entries": moved.entries, "packs": moved.packs, "files": moved.files}
     print(
         json.dumps(told)

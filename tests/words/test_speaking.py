@@ -21,7 +21,9 @@ UNIT = re.compile(r"\0 (V|A|Ω|ohm|W|Hz|s|min|%|°C|K|div|dB|mA|h|days?)\b")
 VERDICT = re.compile(r"\b(passes|fails|out of tolerance|cannot|replace|safe|not)\b")
 # What a program reads or asks of a database; and what people type, in the table of verbs and beside its fields.
 NO_ENGLISH = re.compile(
-    r"\\[sbdwSB]|\(\?|\]\*|\b(select|pragma|create|insert into|order by|where) |kind <>|^number, id", re.I
+    r"\\[sbdwSB]|\(\?|\]\*|\b(select|pragma|create|insert into|insert or|delete from|update \w+ set|order by|where) "
+    r"|\b(revoke|grant) |returns? trigger|kind <>|^number, id",
+    re.I,
 )
 TYPED = ("core/jot/", "core/quantities/show.py", "core/quantities/units.py", "standards/usual_classes.py")
 

@@ -14,28 +14,24 @@ from pydantic import ValidationError
 from pydantic_core import PydanticSerializationError
 
 from candor.core.worded import worded
-from candor.notebook.entries.body import Body, Timed, Unreadable
+from candor.notebook.entries.body import Timed, Unreadable
 from candor.notebook.entries.entry import AnyEntry, B, Draft, Entry
 from candor.notebook.entries.kinds_entries import BODIES, UPGRADES
-from candor.notebook.entries.power_entries import EventSeen, MeterProved, MetersOff, PluggedOut, RailRead, StateBegun
 from candor.notebook.entries.release_entries import CertificateIssued, SecondSignature
-from candor.notebook.entries.runs_entries import RunEnded
-from candor.notebook.entries.soak_entries import SwitchedOff
-from candor.notebook.entries.sources_entries import SourceApplied, SourceReleased
 from candor.notebook.entries.stay_entries import FilesGone
 from candor.notebook.notebook_errors import NotebookError, UnreadableEntryError, UnsoundJobError
 from candor.notebook.storage.bodies import said_by
 from candor.notebook.storage.chain import broken_links
+from candor.notebook.storage.drafts import makes_safe, plain_draft
 from candor.notebook.storage.fault import Fault
 from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.head_words import words_of
 from candor.notebook.storage.job_faults import job_file_faults, pack_faults
 from candor.notebook.storage.moments import Moment, moment_now
+from candor.notebook.storage.opened import open_store
 from candor.notebook.storage.opening import PATIENCE_S
-from candor.notebook.storage.plain import plain_json
 from candor.notebook.storage.remembered import Remembered
 from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store, is_as_kept
-from candor.notebook.storage.sqlite import SqliteStore
 from candor.notebook.storage.uncollected import uncollected
 from candor.packs.model import Pack, read_kept
 
@@ -96,9 +92,12 @@ class Notebook:
         self.path = path
         self.clock = clock
         self.moment = moment
-        self.store: Store = _opened(path, patience_s, later)
+        self.store: Store = open_store(path, patience_s, later)
         self.who = self.store.who or who
-        self.store.judge = self._what_bars
+        if self.is_shared:
+            from candor.notebook.server.judging import judge_by
+
+            self.store.judge = judge_by(self, self.entries_of)
         self._packs: dict[str, Pack] = {}
         self._kinds: dict[str, str] = {}
         self._closed: dict[str, UnreadableEntryError] = {}
@@ -151,12 +150,12 @@ class Notebook:
 
     @property
     def kinds_folder(self) -> Path:
-        """Where the shop's own kinds of instrument lie: a folder beside the notebook."""
+        """Where the shop's own kinds of instrument lie."""
         return self.path.with_name("kinds")
 
     @property
     def waveform_folder(self) -> Path:
-        """The folder beside the notebook in which samples are kept."""
+        """Where samples lie: a folder beside the notebook."""
         return Folders(self.path).of("waveforms")
 
     @property
@@ -193,11 +192,11 @@ class Notebook:
         ReadOnlyNotebookError, DiskFullError, BusyNotebookError, UnreadableEntryError, NotebookError
             Nothing was written then.
         """
-        asked = tuple(_plain(self._stamped(draft)) for draft in drafts)
+        asked = tuple(plain_draft(self._stamped(draft)) for draft in drafts)
         now = self.clock()
         moments = [(draft.at or now).astimezone(dt.UTC) for draft in asked]
         for draft in asked:
-            if draft.job in self._closed and not _makes_safe(draft.body):
+            if draft.job in self._closed and not makes_safe(draft.body):
                 raise self._closed[draft.job]
             self._refuse_unsound(draft)
         from candor.notebook.work.guards import refuse_barred  # here: a window is up before its first write
@@ -225,27 +224,11 @@ class Notebook:
         if faults:
             self._unsound[job] = faults
 
-    def _what_bars(self, row: Row) -> str:
-        """Say what bars an entry that was written elsewhere, as its job stands before it; empty where nothing does."""
-        from candor.notebook.work.barriers import BarredError
-        from candor.notebook.work.guards import refuse_barred
-
-        body, at = said_by(row)
-
-        def before(job: str) -> tuple[AnyEntry, ...]:
-            return tuple(e for e in self.entries_of(job) if e.number < row.number)
-
-        try:
-            refuse_barred((Draft(row.job, body),), self, before, at)
-        except BarredError as error:
-            return str(error)
-        return ""
-
     def _refuse_unsound(self, draft: Draft) -> None:
         faults = self._unsound.get(draft.job, ())
         if isinstance(draft.body, CertificateIssued | SecondSignature):
             faults = self.faults_of(draft.job, self.entries_of(draft.job))
-        if _makes_safe(draft.body):
+        if makes_safe(draft.body):
             return
         if isinstance(draft.body, FilesGone):
             faults = tuple(fault for fault in faults if not fault.file)
@@ -399,41 +382,6 @@ class Notebook:
         if not self.read_only:
             moment = (at or self.clock()).isoformat()
             self.store.keep_place(PlaceRow(place.job, place.stop, place.step, moment))
-
-
-def _opened(path: Path, patience_s: float, later: bool) -> Store:
-    """Open the file at `path`; where it is the copy of a notebook on a server, with that behind it."""
-    own = SqliteStore(path, patience_s, later)
-    if not own.is_copy:
-        return own
-    own.close()
-    from candor.notebook.server.mirrors import (
-        open_copy,  # here: what speaks with a server is loaded where there is one
-    )
-
-    return open_copy(path, patience_s, later)
-
-
-def _plain(draft: Draft) -> Draft:
-    """Return a draft without control characters in its words."""
-    with contextlib.suppress(PydanticSerializationError, UnicodeEncodeError):  # said when it is written
-        text = draft.body.model_dump_json()
-        if (plain := plain_json(text)) != text:
-            with contextlib.suppress(ValidationError):  # words of nothing else: they stay as they are
-                return replace(draft, body=type(draft.body).model_validate_json(plain))
-    return draft
-
-
-def _makes_safe(body: Body) -> bool:
-    """Whether an entry is of what is switched off, ended, or read until it is safe: that is never refused."""
-    if isinstance(body, StateBegun):
-        return body.line_volts == 0
-    if isinstance(body, SourceApplied):
-        return body.value == 0
-    return isinstance(body, _ENDS)
-
-
-_ENDS = (PluggedOut, RailRead, EventSeen, MeterProved, MetersOff, SourceReleased, RunEnded, SwitchedOff)
 
 
 def _read_pack(row: PackRow) -> Pack:

@@ -93,6 +93,7 @@ from candor.notebook.entries.standards_entries import (
     StandardWithdrawn,
 )
 from candor.notebook.entries.stay_entries import (
+    BroughtIn,
     CameIn,
     ChangeMade,
     ChangeProven,
@@ -181,6 +182,9 @@ SAMPLES = {
     ChangeProven(change=KEY, check="it lights"): "change of entry 5 checked: it lights",
     NoteWritten(text="hums"): "note: hums",
     FilesGone(files=("photos/ab.jpg",), reason="the stick broke"): "goes on without photos/ab.jpg: the stick broke",
+    BroughtIn(entries=2, others=3, barred=("No power.",)):
+        "2 entries written while the server was away came in here, after 3 that other benches wrote meanwhile; as the job stood by "
+        "then, this would have barred one of them: No power.",
     StatusSet(status="waiting", text="for parts", until=dt.date(2026, 7, 1)): "waiting: for parts, until 01 Jul 2026",
     Promised(on=dt.date(2026, 7, 2)): "promised for 02 Jul 2026",
     DeedPinned(deed="walk"): "planned freely again: walk",

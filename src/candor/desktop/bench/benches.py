@@ -35,6 +35,7 @@ class Benches(QObject):
         super().__init__()
         self._notebook, self._in_hand, self._shop, self._place, self._voice = notebook, in_hand, shop, place, voice
         self._shelf, self._then, self._warned = shelf, heard, set[str]()
+        self._finished = False
         self.beside: tuple[str, ...] = ()
         self._heard.connect(self._look, Qt.ConnectionType.QueuedConnection)
         self._watch = None
@@ -50,17 +51,19 @@ class Benches(QObject):
     @property
     def words(self) -> str:
         """What must be known of the others: what is not with them yet, or who is at the same thing; empty where nothing must."""
-        if away := self._notebook.away:
-            why = self._watch.state.why if self._watch is not None else ""
-            return f"{away}. {why} Work goes on here; nothing is signed or printed as final meanwhile.".replace(
-                "  ", " "
-            )
+        if not self._finished and (away := self._notebook.away):
+            return f"{away}. Work goes on here; nothing is signed or printed as final until it is there."
         return " ".join(self.beside)
 
     @property
     def is_away(self) -> bool:
         """Whether what is written does not reach the others."""
-        return bool(self._notebook.away)
+        return not self._finished and bool(self._notebook.away)
+
+    @property
+    def why_away(self) -> str:
+        """Why the server does not answer, in its own words or the network's; empty where it does."""
+        return self._watch.state.why if self._watch is not None else ""
 
     def there(self) -> tuple[str, ...]:
         """Say who else is there, and at what."""
@@ -69,8 +72,9 @@ class Benches(QObject):
 
     def finish(self) -> None:
         """Stop as the window closes."""
-        if self._watch is not None:
-            self._watch.finish()
+        watch, self._watch, self._finished = self._watch, None, True
+        if watch is not None:
+            watch.finish()
 
     def _name(self, job: str) -> str:
         return next((line.name for line in self._shelf.lines if line.job == job), "no job")
@@ -93,8 +97,21 @@ class Benches(QObject):
                 self._warned.add(warning)
                 self._voice.warn(warning)
         self._then()
+        self._warn_of_late()
         self._weigh()
         self.changed.emit()
+
+    def _warn_of_late(self) -> None:
+        """Warn of what came into the job in hand late, where what others wrote would have barred it."""
+        from candor.notebook.server.others_there import barred_late
+
+        found = barred_late(self._in_hand.job)
+        if found is not None and found[0] not in self._warned:
+            self._warned.add(found[0])
+            self._voice.warn(
+                "What was written here while the server was away would have been barred by what other benches had written: "
+                f"{found[1]} It is in the notebook now, as it was done. Look at it together."
+            )
 
     def _weigh(self) -> None:
         """Say anew what another bench has in hand that is in hand here."""
@@ -102,7 +119,7 @@ class Benches(QObject):
         if not benches:
             self.beside = ()
             return
-        from candor.notebook.server.beside import say_beside
+        from candor.notebook.server.others_there import say_beside
 
         try:
             self.beside = say_beside(benches, self._in_hand.job, self._job, self._shop.standards)

@@ -9,7 +9,8 @@ from psycopg.conninfo import conninfo_to_dict, make_conninfo
 
 from candor.core.worded import worded
 from candor.notebook.notebook_errors import NotebookError
-from candor.notebook.server.mirror_store import MirrorStore, Told, make_tables
+from candor.notebook.server.mirror_copy import Told, make_tables
+from candor.notebook.server.mirror_store import MirrorStore
 from candor.notebook.server.server_link import ServerLink, conninfo_of
 from candor.notebook.storage.files import plain_name
 from candor.notebook.storage.opening import PATIENCE_S

@@ -35,6 +35,15 @@ T = TypeVar("T")
 CONNECT_S = 3  # to reach a server, at most; libpq's own least is 2
 SILENT_MS = 4000  # a link on which nothing is acknowledged for so long is gone
 WAIT_MS = 4000  # for the other benches' writing to end
+# What the server is told of this connection: a bench whose plug was pulled lets go of its lock and is gone within half a minute.
+_SETTINGS = {
+    "client_encoding": "UTF8",
+    "lock_timeout": str(WAIT_MS),
+    "idle_in_transaction_session_timeout": "15000",
+    "tcp_keepalives_idle": "10",
+    "tcp_keepalives_interval": "5",
+    "tcp_keepalives_count": "3",
+}
 PIECE = 1 << 20  # bytes of a file that travel at once
 
 
@@ -229,7 +238,8 @@ class ServerLink:
         """Return the other benches that are there now."""
         asked = (
             "select b.who, b.bench, b.job, b.stop, b.held, b.since from candor.benches b "
-            "join pg_stat_activity a on a.pid = b.backend where b.backend <> pg_backend_pid() order by b.since"
+            "join pg_stat_activity a on a.pid = b.backend where b.backend <> pg_backend_pid() "
+            "and b.told > now() - interval '75 s' order by b.since"
         )
         return tuple(
             BenchRow(who=who, bench=bench, job=job, stop=stop, held=tuple(held), since=since)
@@ -329,13 +339,13 @@ class ServerLink:
     def _connected(self) -> psycopg.Connection[Any]:
         if self._connection is None or self._connection.closed:
             self._connection = psycopg.connect(self._conninfo, autocommit=True)
-            self._connection.execute(f"set lock_timeout = {WAIT_MS}")
-            self._connection.execute("set client_encoding = 'UTF8'")
+            for name, value in _SETTINGS.items():
+                self._connection.execute("select set_config(%s, %s, false)", (name, value))
         return self._connection
 
     def _explained(self, error: psycopg.Error) -> NotebookError:
         """Return what a failure means. What the server itself said is quoted."""
-        said = (error.diag.message_primary or str(error)).strip().splitlines()[0]
+        said = (error.diag.message_primary or str(error)).strip().splitlines()[0].rpartition("failed: ")[2]
         kept = worded("storage.the_entry_was_not_written_what")
         match error:
             case errors.DiskFull():

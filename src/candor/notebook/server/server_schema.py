@@ -35,7 +35,8 @@ TABLES: Final = (
     "primary key (digest, place))",
     # Who is at what: one row a bench, told anew while it is there; the server's own list says which benches still are.
     f"create table {SCHEMA}.benches (backend integer primary key, who text not null default session_user, bench text not null, "
-    "job text not null, stop text not null, held text[] not null default '{}', since timestamptz not null default now())",
+    "job text not null, stop text not null, held text[] not null default '{}', since timestamptz not null default now(), "
+    "told timestamptz not null default now())",
 )
 
 # The link is made by the server, of the bytes that `storage.chain.chained` takes: a client can neither leave one out nor fork one.
@@ -84,7 +85,7 @@ FUNCTIONS: Final = (
         delete from {SCHEMA}.benches b where not exists (select 1 from pg_stat_activity a where a.pid = b.backend);
         insert into {SCHEMA}.benches as b (backend, who, bench, job, stop, held)
         values (pg_backend_pid(), session_user, $1, $2, $3, $4)
-        on conflict (backend) do update set job = $2, stop = $3, held = $4,
+        on conflict (backend) do update set job = $2, stop = $3, held = $4, told = now(),
             since = case when b.job = $2 then b.since else now() end;
     $$
     """,

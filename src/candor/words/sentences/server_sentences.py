@@ -12,7 +12,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_keeper_moves": (
         "{who} may not bring a notebook to this server: it keeps who wrote each entry, and only a keeper may say that. Nothing was written."
     ),
-    "a_standard_is_in_use_there": "{name} is in use at {bench} too, by {who} ({job}).",
+    "a_standard_is_in_use_there": "{name} is in use by {who} too, on {job} ({bench}).",
     "a_notebook_of_ones_own_is_there": (
         "{path} is a notebook of its own; the copy of the server's notebook would lie there. Nothing was changed. Move that file away."
     ),
@@ -35,7 +35,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "is_another_notebook": (
         "The notebook on {name} is another one than this copy was made of. Nothing was written. Open it by its address to make a copy of it."
     ),
-    "is_at_this_job_too": "{who} is at this job too: {stop}, at {bench}.",
+    "is_at_this_job_too": "{who} is at this job too, at {stop} (on {bench}).",
     "is_away": "{name} does not answer",
     "is_no_address": "“{url}” is not the address of a server ({why}). Expected: postgresql://name@host/notebook.",
     "is_no_name_of_a_person": (
@@ -58,7 +58,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "others_write_for_long": "{name} is held by another bench for long.",
     "refused": "{name} refused: {said}.",
     "so_many_moved": "{count} of {of} entries",
-    "so_many_wait": "{count} entries are not on {name} yet",
+    "so_many_wait": "Not yet on {name}: {entries}",
     "something_is_written_there": "Something is written in the notebook on {name} already. Nothing was moved.",
     "was_turned_back": (
         "{name} no longer has entry {number}, which it gave this bench: it was turned back to an older state, or changed. Nothing was written. "

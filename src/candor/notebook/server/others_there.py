@@ -6,11 +6,12 @@ from collections.abc import Callable, Iterable, Mapping
 
 from candor.core.worded import worded
 from candor.notebook.entries.standards_entries import StandardRecorded
+from candor.notebook.entries.stay_entries import BroughtIn
 from candor.notebook.server.server_link import BenchRow
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job
 
-READS = ("calibrate", "soak", "power", "parts", "trace", "tubes")  # stops at which a standard lies on the bench
+WITHOUT = ("arrive", "release")  # stops at which no standard lies on the bench
 
 
 def say_beside(
@@ -37,7 +38,7 @@ def say_beside(
             said.append(
                 worded("server.is_at_this_job_too", who=bench.who, bench=bench.bench, stop=bench.stop.capitalize())
             )
-        elif bench.job and bench.stop in READS and ours:
+        elif bench.job and bench.stop not in WITHOUT and ours:
             other = job_of(bench.job)
             said += [
                 worded(
@@ -50,6 +51,14 @@ def say_beside(
                 for key in ours.keys() & _in_use(other, known).keys()
             ]
     return tuple(dict.fromkeys(said))
+
+
+def barred_late(job: Job | None) -> tuple[str, str] | None:
+    """Return the entry that says last that something came in late which would have been barred by then, and by what; None without."""
+    for entry in reversed(job.entries if job is not None else ()):
+        if isinstance(entry.body, BroughtIn) and entry.body.barred:
+            return entry.id, " ".join(entry.body.barred)
+    return None
 
 
 def _in_use(job: Job, known: Mapping[str, Standard]) -> dict[str, str]:
