@@ -7,6 +7,8 @@ The server is the tests' own, on loopback; the data of the first two parts is on
 
 from __future__ import annotations
 
+import contextlib
+import itertools
 import os
 import random
 import shutil
@@ -20,12 +22,12 @@ from statistics import median
 
 HERE = Path(__file__).resolve().parent
 sys.path[:0] = [str(HERE.parent / "src"), str(HERE.parent / "tests"), str(HERE)]
-
-from candor.notebook.entries.stay_entries import NoteWritten
-from candor.notebook.server.mirrors import make_copy
-from candor.notebook.shelf import shelf
-from candor.notebook.store import Notebook
-from pgserver import Line, Server
+from candor.notebook.entries.stay_entries import NoteWritten  # noqa: E402
+from candor.notebook.notebook_errors import NotebookError  # noqa: E402
+from candor.notebook.server.mirrors import make_copy  # noqa: E402
+from candor.notebook.shelf import shelf  # noqa: E402
+from candor.notebook.store import Notebook  # noqa: E402
+from pgserver import Line, Server  # noqa: E402
 
 JOBS = 5
 
@@ -52,7 +54,12 @@ def write_cost(server: Server, folder: Path) -> None:
 
 def work(number: int, url: str, folder: Path, count: int) -> None:
     """Write so many entries, from the first that is not there yet; each is noted once it is acknowledged."""
-    notebook = bench_of(url, folder)
+    for _ in range(60):
+        try:
+            notebook = bench_of(url, folder)
+            break
+        except NotebookError:  # the server is not there just now: tried again, as one would
+            time.sleep(0.5)
     mine = [
         e.body.text for j in range(JOBS) for e in notebook.entries_of(f"job{j}") if isinstance(e.body, NoteWritten)
     ]
@@ -63,7 +70,8 @@ def work(number: int, url: str, folder: Path, count: int) -> None:
             log.write(f"{i}\n")
             log.flush()
     while notebook.store.waiting:
-        notebook.store.join()
+        with contextlib.suppress(NotebookError):
+            notebook.store.join()
         time.sleep(0.2)
     notebook.close()
 
@@ -107,16 +115,15 @@ def together(server: Server, folder: Path, count: int, disturbed: bool) -> None:
             ):  # the server was not there when it came: it is started again, as one would
                 running[n] = start(n, urls[n], folders[n], count)
     took = time.perf_counter() - began
-    judge(server, database, urls[0], folders, count)
+    judge(urls[0], folders, count)
     rate = f"{4 * count / took:.0f} entries a second together (aim 200)"
-    print(
-        f"four benches, {count} entries each: {f'{kills} benches and {falls} times the server killed, {cuts} links cut' if disturbed else rate}"
-    )
+    harm = f"{kills} benches and {falls} times the server killed, {cuts} links cut"
+    print(f"four benches, {count} entries each: {harm if disturbed else rate}")
     for line in lines:
         line.close()
 
 
-def judge(server: Server, database: str, url: str, folders: list[Path], count: int) -> None:
+def judge(url: str, folders: list[Path], count: int) -> None:
     """Everything that was acknowledged is there once, in its order, and every chain is whole."""
     held = bench_of(url, folders[0] / "look")
     rows = sorted((e for j in range(JOBS) for e in held.entries_of(f"job{j}")), key=lambda e: e.number)
@@ -127,9 +134,9 @@ def judge(server: Server, database: str, url: str, folders: list[Path], count: i
         said = {int(line) for line in (folder / "acknowledged").read_text().split()}
         lost += len(said - set(own)) + len(set(range(count)) - set(own))
         doubled += len(own) - len(set(own))
-        astray += sum(b < a for a, b in zip(own, own[1:], strict=False))
+        astray += sum(b < a for a, b in itertools.pairwise(own))
     broken = sum(len(held.broken_links(f"job{j}")) for j in range(JOBS))
-    gaps = sum(b.number - a.number != 1 for a, b in zip(rows, rows[1:], strict=False))
+    gaps = sum(b.number - a.number != 1 for a, b in itertools.pairwise(rows))
     print(
         f"  {len(rows)} entries: lost {lost}, doubled {doubled}, out of order {astray}, links broken {broken}, gaps {gaps}"
     )

@@ -51,7 +51,8 @@ class Server:
         )  # fmt: skip
         with (self.folder / "data" / "postgresql.conf").open("a") as conf:
             conf.write(
-                f"port = {self.port}\nlisten_addresses = '127.0.0.1'\nunix_socket_directories = ''\nfsync = {'on' if on_disk else 'off'}\n"
+                f"port = {self.port}\nlisten_addresses = '127.0.0.1'\nunix_socket_directories = ''\n"
+                f"fsync = {'on' if on_disk else 'off'}\n"
                 "max_connections = 40\nshared_buffers = 32MB\n"
             )
         self.start()

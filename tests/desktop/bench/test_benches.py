@@ -3,16 +3,18 @@
 import pytest
 
 from candor.notebook.entries.calibrate_entries import StandardChosen
+from candor.notebook.entries.parts_entries import ReplacementChosen
 from candor.notebook.entries.runs_entries import RunStarted
 from candor.notebook.entries.sources_entries import SourceApplied
 from candor.notebook.entries.standards_entries import StandardRecorded
-from candor.notebook.entries.stay_entries import JobOpened, NoteWritten
+from candor.notebook.entries.stay_entries import ChangeMade, JobOpened, NoteWritten
 from candor.notebook.power.left_on import left_on
 from candor.notebook.runs.run_files import hold
 from candor.notebook.server.mirrors import make_copy
 from candor.notebook.store import Notebook
 from desk import jot
 from pgserver import Line
+from stockroom import film, need
 from workbench import NOW
 
 
@@ -76,6 +78,26 @@ def test_one_meter_on_two_benches_is_said(two, qtbot):
     anna.bench.tick()
     ben.go_to_stop("calibrate")
     qtbot.waitUntil(lambda: "bench meter is in use by ben too, on Tarnholm VM-6" in anna.shelf.others.text())
+
+
+def test_the_last_piece_taken_twice_is_said_at_both_benches(two, qtbot):
+    _, anna, ben = two
+    ben._open_job("two")
+    store = anna.bench.notebook
+    store.write("", film(count=1))
+    for job in ("one", "two"):
+        store.write(job, ReplacementChosen(ref="C1", lines=(need(key="f"),)))
+    qtbot.waitUntil(lambda: len(ben.bench.notebook.entries_of("two")) == 2)
+    anna.bench.tick()
+    store.write("one", ChangeMade(text="replaced C1", part="C1"))
+    ben.bench.notebook.catch_up()
+    ben.bench.tick()
+    assert not anna.bench.voice.warnings
+    ben.bench.notebook.write("two", ChangeMade(text="replaced C1", part="C1"))
+    ben.bench.in_hand.fold_anew()
+    ben.bench.in_hand.changed.emit()
+    for window in (anna, ben):
+        qtbot.waitUntil(lambda w=window: any("more taken than were counted" in x for x in w.bench.voice.warnings))
 
 
 def test_a_run_and_a_source_of_another_bench_are_left_to_it(two, qtbot):

@@ -106,3 +106,18 @@ def test_spares_that_arrive_go_into_stock_once(ordered):
     assert sorted(counts(ordered)) == [("10 µF", 1), ("47 nF", 3), ("47 nF 10 % 630 V film", 3)]
     ordered.write("", Struck(target=again.id))
     assert ("10 µF", 1) in counts(ordered)
+
+
+def test_more_taken_than_counted_is_said_until_it_is_counted_again(notebook):
+    notebook.write("", film(count=1))
+    for job in ("a", "b"):
+        notebook.write(job, JobOpened(maker="M", type="T", serial=job))
+        notebook.write(job, ReplacementChosen(ref="C1", lines=(need(key="f"),)))
+    notebook.write("a", ChangeMade(text="replaced C1", part="C1"))
+    assert supplied(notebook).missing() == ()
+    notebook.write("b", ChangeMade(text="replaced C1", part="C1"))
+    (said,) = supplied(notebook).missing()
+    assert "47 nF" in said and "1 more taken than were counted" in said
+    assert counts(notebook)[0][1] == 0
+    notebook.write("", film(count=0))
+    assert supplied(notebook).missing() == ()

@@ -4,13 +4,16 @@ import sqlite3
 
 import pytest
 
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.server.mirrors import address_without_password, copy_of, make_copy
 from candor.notebook.server.moving import move
 from candor.notebook.server.server_link import ServerAwayError, ServerRefusedError, conninfo_of
+from candor.notebook.server.server_setup import put_person
 from candor.notebook.storage.checking import check_notebook
 from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.looking import look_at
+from candor.notebook.store import Notebook
 from pgserver import free_port
 
 
@@ -74,6 +77,28 @@ def test_what_a_server_is_not(pg, tmp_path):
     with pytest.raises(NotebookError, match="newer Candor"):
         make_copy(pg.url("ben", database), tmp_path)
     assert not list(tmp_path.iterdir()), "nothing is left of what could not be opened"
+
+
+def test_a_copy_that_was_cut_off_while_it_was_made_is_made_whole(pg, tmp_path, monkeypatch):
+    url = pg.url("ben", pg.notebook(ben="bench"))
+    with monkeypatch.context() as patch:
+        patch.setattr("candor.notebook.server.mirror_store.MirrorStore.pull", lambda _: 1 / 0)
+        with pytest.raises(ZeroDivisionError):
+            make_copy(url, tmp_path)
+    held = Notebook(make_copy(url, tmp_path), "")
+    held.write("j", NoteWritten(text="a"))
+    assert held.away == ""
+    held.close()
+
+
+def test_a_guest_who_becomes_a_bench_writes_at_once(pg, tmp_path):
+    database = pg.notebook(gerd="guest")
+    held = Notebook(make_copy(pg.url("gerd", database), tmp_path), "")
+    assert "guest" in held.read_only
+    put_person(pg.url(database=database), "gerd", "bench")
+    held.store.meet()  # as whoever watches the server does
+    assert held.read_only == ""
+    held.close()
 
 
 def test_a_copy_names_no_password_and_far_links_are_encrypted(pg, tmp_path):

@@ -83,6 +83,8 @@ class Benches(QObject):
         job = self._in_hand.job
         if self._watch is not None:
             self._watch.be_at(job.id if job is not None else "", self._place.stop)
+        if job is not None and job.entries and job.entries[-1].body.kind == "change":
+            self._warn_of_drawers()
         self._weigh()
 
     def _look(self) -> None:
@@ -98,8 +100,16 @@ class Benches(QObject):
                 self._voice.warn(warning)
         self._then()
         self._warn_of_late()
+        self._warn_of_drawers()
         self._weigh()
         self.changed.emit()
+
+    def _warn_of_drawers(self) -> None:
+        """Warn of an item of which two benches took the last one."""
+        for words in self._shop.supplies().missing() if self._watch is not None else ():
+            if words not in self._warned:
+                self._warned.add(words)
+                self._voice.warn(words)
 
     def _warn_of_late(self) -> None:
         """Warn of what came into the job in hand late, where what others wrote would have barred it."""

@@ -137,6 +137,7 @@ class StockPage(Page):
             item = shown[place]
             claimed = item.count - free[item.body.key]
             here = f"{item.count} here" + (f", {claimed} spoken for" if claimed else "")
+            here += f", {item.missing} more taken than counted" if item.missing else ""
             under = " · ".join(x for x in (here, item.body.place, item.body.supplier,
                                            f"{item.body.price:.2f} each" if item.body.price else "") if x)  # fmt: skip
             return Row(item.body.key, item.text, under, "full" if item.count else "ring", says=f"{item.count} pieces")

@@ -57,10 +57,11 @@ HEADER = StockRow.columns()
 
 @dataclass(frozen=True)
 class StockItem:
-    """An item of stock: as counted, and how many are there now."""
+    """An item of stock: as counted, and how many are there now; `missing` were taken more than that since it was counted."""
 
     body: StockCounted
     count: int
+    missing: int = 0
 
     @property
     def text(self) -> str:

@@ -10,6 +10,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from candor.core.worded import worded
 from candor.notebook.entries.entry import AnyEntry, Entry, says
 from candor.notebook.entries.goods_entries import Goods, NeedLine
 from candor.notebook.entries.parts_entries import ReplacementChosen
@@ -68,6 +69,12 @@ class Supplies:
     needs: tuple[Need, ...]
     orders: tuple[Order, ...]
 
+    def missing(self) -> tuple[str, ...]:
+        """Say of which items more were taken than were counted."""
+        return tuple(
+            worded("parts.more_taken_than_counted", text=i.text, missing=i.missing) for i in self.stock if i.missing
+        )
+
     def free(self, job: str, ref: str) -> tuple[StockItem, ...]:
         """Return stock less what is spoken for by other parts than `ref` of `job`."""
         claimed: Counter[str] = Counter()
@@ -90,6 +97,7 @@ class _Fold:
     def __init__(self) -> None:
         self.items: dict[str, StockCounted] = {}
         self.counts: Counter[str] = Counter()
+        self.missing: Counter[str] = Counter()
         self.chosen: dict[tuple[str, str], ReplacementChosen] = {}
         self.ordered: Counter[tuple[str, str, str]] = Counter()
         self.placed: dict[str, Entry[OrderPlaced]] = {}
@@ -98,7 +106,7 @@ class _Fold:
     def take(self, entry: AnyEntry) -> None:
         match entry.body:
             case StockCounted() as body:
-                self.items[body.key], self.counts[body.key] = body, body.count
+                self.items[body.key], self.counts[body.key], self.missing[body.key] = body, body.count, 0
             case StockMoved(job="") as body:
                 self._move(body.key, body.by)
             case ReplacementChosen() as body:
@@ -118,7 +126,9 @@ class _Fold:
 
     def _move(self, key: str, by: int) -> None:
         if key in self.items:
-            self.counts[key] = max(self.counts[key] + by, 0)
+            left = self.counts[key] + by
+            self.counts[key] = max(left, 0)
+            self.missing[key] += max(-left, 0)  # two benches took the last one, or one was miscounted
 
     def _fit(self, job: str, part: str) -> None:
         """The part is in: what was chosen for it, or for all sections of the can, is needed no more."""
@@ -158,7 +168,7 @@ def supplies(entries: Iterable[AnyEntry], instruments: Mapping[str, str]) -> Sup
     for entry in kept:
         if entry.id not in struck:
             fold.take(entry)
-    items = (StockItem(body, fold.counts[key]) for key, body in fold.items.items())
+    items = (StockItem(body, fold.counts[key], fold.missing[key]) for key, body in fold.items.items())
     needs = (
         Need(job=job, instrument=instruments[job], ref=ref, line=line, count=fold.left(job, ref, line))
         for (job, ref), body in fold.chosen.items()

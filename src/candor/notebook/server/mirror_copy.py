@@ -84,6 +84,8 @@ class MirrorCopy(SqliteStore):
     @property
     def read_only(self) -> str:
         """Why it may only be read; empty where it may be written."""
+        if "writes" not in self.told.may:  # what a guest may is asked again whenever the server is met
+            self.told = told_by(self._connection)
         if not self._read_only and "writes" not in self.told.may:
             return worded("server.a_guest_reads", who=self.told.who)
         return self._read_only
@@ -147,12 +149,9 @@ class MirrorCopy(SqliteStore):
             if shop.id != self.told.id:
                 raise NotebookError(worded("server.is_another_notebook", name=self.link.name), place=self.link.name)
             self._refuse_turned_back()
-            may = " ".join(
-                w for w, may in (("writes", shop.writes), ("signs", shop.signs), ("keeps", shop.keeps)) if may
-            )
-            if (shop.who, may) != (self.told.who, self.told.may):
+            if (shop.who, shop.may) != (self.told.who, self.told.may):
                 with SqliteStore.transaction(self) as here:
-                    here.execute("update server set who = ?, may = ?", (shop.who, may))
+                    here.execute("update server set who = ?, may = ?", (shop.who, shop.may))
                 self.told = told_by(self._connection)
                 self.who = self.told.who
             self._met = True

@@ -66,7 +66,7 @@ def make_copy(url: str, folder: Path, password: str = "") -> Path:
         if plain.everything():
             raise NotebookError(worded("server.a_notebook_of_ones_own_is_there", path=path), place=str(path))
         with plain.transaction() as here:
-            make_tables(here, Told(address_without_password(url), shop.id, shop.who, ""))
+            make_tables(here, Told(address_without_password(url), shop.id, shop.who, shop.may))
     finally:
         plain.close()
     copy = open_copy(path, PATIENCE_S)

@@ -54,7 +54,7 @@ def say_beside(
 
 
 def barred_late(job: Job | None) -> tuple[str, str] | None:
-    """Return the entry that says last that something came in late which would have been barred by then, and by what; None without."""
+    """Return the entry that says last that what came in late would have been barred by then, and by what; None without."""
     for entry in reversed(job.entries if job is not None else ()):
         if isinstance(entry.body, BroughtIn) and entry.body.barred:
             return entry.id, " ".join(entry.body.barred)

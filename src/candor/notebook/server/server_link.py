@@ -78,6 +78,11 @@ class Shop:
     keeps: bool
     ahead_s: float
 
+    @property
+    def may(self) -> str:
+        """What that person may, as a copy remembers it."""
+        return " ".join(word for word in ("writes", "signs", "keeps") if getattr(self, word))
+
 
 @dataclass(frozen=True)
 class FileRow:

@@ -4,6 +4,9 @@ from collections.abc import Mapping
 from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
+    "more_taken_than_counted": (
+        "{text}: {missing} more taken than were counted. Two benches may have taken the last one; look into the drawer and count again."
+    ),
     "a_number_of_pieces_such_as": "a number of pieces such as 12, +5 or -1",
     "a_number_of_pieces_such_as_2": "a number of pieces such as 10",
     "a_price_of_one_such_as": "a price of one such as 0.50",
