@@ -77,6 +77,8 @@ class ProcedureStep:
         Of an adjustment: done again until two rounds agree within this share of the limit; 0 for once.
     expects : tuple of Expected
         What should happen by itself.
+    needs : tuple of str
+        What it needs of the room or the line.
     adjuster : Adjuster or None
         What an adjustment turns, where the pack has it as a thing.
     trims : tuple of str
@@ -109,6 +111,7 @@ class ProcedureStep:
     only_below: str = ""
     repeat_until: float = 0.0
     expects: tuple[Expected, ...] = ()
+    needs: tuple[str, ...] = ()
     adjuster: Adjuster | None = None
     trims: tuple[str, ...] = ()
     usual: bool = False
@@ -169,6 +172,7 @@ def _with_words(pack: Pack, step: StepWords, made: ProcedureStep) -> ProcedureSt
         hands_off_s=step.hands_off,
         only_below=step.only_below,
         expects=step.expects,
+        needs=tuple(need.casefold() for need in step.needs),
     )
 
 

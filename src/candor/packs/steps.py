@@ -88,6 +88,10 @@ class StepWords(PackModel):
         str, Field(description="what must be below what before the next: do not switch down before")
     ] = ""
     expects: tuple[Expected, ...] = ()
+    needs: tuple[Annotated[str, Field(min_length=2, max_length=40)], ...] = Field(
+        default=(),
+        description="what it needs of the room or the line, as dim light or a quiet line: planned for when the shop has it",
+    )
 
 
 class CheckStep(StepWords):

@@ -130,6 +130,7 @@ def say_unplanned(left: Unplanned) -> str:
         "unreadable": f"{left.name}: an entry or its pack cannot be read by this version.",
         "hands": f"{left.name}: {work} takes longer than the shop is open at a stretch.",
         "watch": f"{left.name}: {work} must be watched for longer than the shop is open at a stretch.",
+        "when": f"{left.name}: {work} needs {left.text}, and the shop has it for less long at a stretch.",
         "none": f"{left.name}: {work} needs a {left.text}, and the shop has none.",
     }[left.why]
 

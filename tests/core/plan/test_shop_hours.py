@@ -52,6 +52,14 @@ def test_the_shop_is_open_as_it_said_from_a_moment_on() -> None:
 
 
 def test_shared_things_are_counted() -> None:
-    assert read_shared("Variable transformer 1, leakage tester 2") == {"variable transformer": 1, "leakage tester": 2}
+    shared = read_shared(
+        "Variable transformer 1, leakage tester 2, dim light 16:00-18:00, Quiet line Sat 7-9, quiet line Sat 20-22"
+    )
+    assert shared.many == {"variable transformer": 1, "leakage tester": 2}
+    assert shared.when["dim light"].days == (((960, 1080),),) * 7
+    assert shared.when["quiet line"].days == ((),) * 5 + (((420, 540), (1200, 1320)), ())
+    assert read_shared(shared.words) == shared
+    with pytest.raises(ValueTextError, match="25:00"):
+        read_shared("dim light 16:00-25:00")
     with pytest.raises(ValueTextError, match="how many"):
         read_shared("bench")

@@ -220,3 +220,23 @@ def test_a_job_whose_pack_cannot_be_read_leaves_the_others_planned(notebook, pac
     found = plan_day(notebook, clock())
     assert {d.job for d in found.deeds} == {"a"}
     assert [(u.job, u.why) for u in found.unplanned] == [("z", "unreadable")]
+
+
+def test_what_needs_dim_light_is_planned_for_when_there_is_some(demo, planned):
+    """The eye of the capacitor checker; without a word about the light it is read whenever its turn comes."""
+    dim = {d.key for d in planned.deeds if "dim light" in d.needs}
+    assert dim
+    assert all(
+        d.work in ("step", "adjust") and d.job in ("sb40224", "sb40254") for d in planned.deeds if d.key in dim
+    )
+    demo.write("", DetailWritten(field="shared", text="dim light 16:00-17:30"))
+    found = plan_day(demo, NOW)
+    for deed in found.deeds:
+        if "dim light" in deed.needs:
+            begins, ends = (at.astimezone().time() for at in (deed.begins, deed.hands_end))
+            assert dt.time(16) <= begins <= ends <= dt.time(17, 30), deed.key
+    assert {d.key for d in found.deeds if "dim light" in d.needs} == dim
+    demo.write("", DetailWritten(field="shared", text="dim light 22:00-23:00"))
+    none = [u for u in plan_day(demo, NOW).unplanned if u.why == "when"]
+    assert {u.job for u in none} == {"sb40224", "sb40254"}
+    assert all(u.text == "dim light" for u in none)

@@ -42,6 +42,7 @@ class Hours:
     def __init__(self, shop: Shop, until: int) -> None:
         self._all = (1 << slots(until)) - 1
         self._open, self._safe = _hours(shop.open, 0), _hours(shop.open, LAST_HOUR)
+        self._when = {thing: _hours(spans, 0) for thing, spans in shop.when.items()}
         self._hands = _Taken(shop.hands)
         self._things = {thing: _Taken(many) for thing, many in shop.things.items()}
 
@@ -89,6 +90,8 @@ class Hours:
         """Return the slots in which a deed can begin."""
         hands, runs = slots(deed.hands), slots(deed.runs)
         free = (self._safe if deed.never_last else self._open) & ~self._hands.full
+        for need in deed.needs:
+            free &= self._when.get(need, -1)
         can = _stretch(free, hands) if hands else self._all
         if deed.watched and runs:
             can &= _stretch(self._open, runs) >> hands

@@ -78,11 +78,14 @@ class Shop:
         Beginnings and ends, min, in order, apart from each other.
     hands : int
     things : mapping of str to int
+    when : mapping of str to spans
+        When there is a thing at all, as `open`: dim light, a quiet line. What is not named there is there always.
     """
 
     open: tuple[tuple[int, int], ...]
     hands: int = 1
     things: Mapping[str, int] = field(default_factory=dict)
+    when: Mapping[str, tuple[tuple[int, int], ...]] = field(default_factory=dict)
 
     @property
     def ends(self) -> int:
@@ -94,10 +97,17 @@ class Shop:
         """The longest stretch it is open, min."""
         return max((b - a for a, b in self.open), default=0)
 
+    def longest_with(self, thing: str) -> int:
+        """Return the longest stretch, min, that it is open and has a thing."""
+        if thing not in self.when:
+            return self.longest
+        both = (min(b, d) - max(a, c) for a, b in self.open for c, d in self.when[thing])
+        return max((0, *both))
+
 
 @dataclass(frozen=True)
 class Misfit:
-    """A deed that no plan can hold, and why: "hands" longer than the shop is open, "watch", a thing there is "none" of."""
+    """A deed that no plan can hold: for its "hands", its "watch", a thing there is "none" of, or "when" that is there."""
 
     deed: Deed
     why: str
@@ -119,7 +129,13 @@ def misfits(deeds: Sequence[Deed], shop: Shop) -> tuple[Misfit, ...]:
         elif deed.watched and (slots(deed.hands) + slots(deed.runs)) * SLOT > shop.longest:
             found.append(Misfit(deed, "watch"))
         else:
-            found += [Misfit(deed, "none", thing) for thing in deed.needs if shop.things.get(thing, 1) < 1][:1]
+            none = [Misfit(deed, "none", thing) for thing in deed.needs if shop.things.get(thing, 1) < 1]
+            short = [
+                Misfit(deed, "when", thing)
+                for thing in deed.needs
+                if shop.longest_with(thing) < slots(deed.hands) * SLOT
+            ]
+            found += [*none, *short][:1]
     return tuple(found)
 
 

@@ -136,23 +136,69 @@ def read_clock(text: str) -> int:
     return 60 * int(found[1]) + int(found[2] or 0)
 
 
-def read_shared(text: str) -> Mapping[str, int]:
-    """Return how many there are of each shared thing: ``variable transformer 1, leakage tester 2``.
+@dataclass(frozen=True)
+class Shared:
+    """What jobs share.
+
+    Attributes
+    ----------
+    many : mapping of str to int
+        How many there are of a thing that one job at a time can have.
+    when : mapping of str to Opening
+        When there is such a thing at all: dim light, a quiet line.
+    """
+
+    many: Mapping[str, int]
+    when: Mapping[str, Opening]
+
+    @property
+    def words(self) -> str:
+        """As it is typed."""
+        counted = (f"{name} {many}" for name, many in self.many.items())
+        timed = (
+            f"{name} {days} {span}"
+            for name, opening in self.when.items()
+            for days, _, spans in (line.partition(" ") for line in opening.words.split("; "))
+            for span in spans.split(", ")
+        )
+        return ", ".join((*counted, *timed))
+
+
+_TIMED = re.compile(
+    r"(.+?)\s+((?:(?:mon|tue|wed|thu|fri|sat|sun)[a-z]*(?:\s*(?:-|–|to)\s*[a-z]+)?\s+)?\d[\d:.]*\s*(?:-|–|to)\s*\d[\d:.]*)",
+    re.I,
+)
+EVERY_DAY = "Mon-Sun"
+
+
+def read_shared(text: str) -> Shared:
+    """Return what jobs share: ``variable transformer 1, leakage tester 2, dim light 16:00-18:00, quiet line Sat 9-12``.
 
     Raises
     ------
     ValueTextError
-        Where one has no name or no number.
+        Where one has no name, or neither a number nor hours.
     """
-    found: dict[str, int] = {}
+    many: dict[str, int] = {}
+    when: dict[str, list[str]] = {}
     for part in filter(None, (x.strip() for x in text.split(","))):
-        name, _, many = part.rpartition(" ")
-        if not name.strip() or not many.isdigit() or int(many) > 99:
+        if timed := _TIMED.fullmatch(part):
+            hours = timed[2] if timed[2][0].isalpha() else f"{EVERY_DAY} {timed[2]}"
+            when.setdefault(timed[1].strip().casefold(), []).append(hours)
+            continue
+        name, _, count = part.rpartition(" ")
+        if not name.strip() or not count.isdigit() or int(count) > 99:
             raise ValueTextError(
                 worded("plan.does_not_say_what_there_is", part=part, usual_shared=USUAL_SHARED), value=part
             )
-        found[name.strip().casefold()] = int(many)
-    return found
+        many[name.strip().casefold()] = int(count)
+    return Shared(many, {name: _together(hours) for name, hours in when.items()})
+
+
+def _together(hours: list[str]) -> Opening:
+    """Return the hours of several lines as one week. Raises ValueTextError where they are none."""
+    weeks = [read_hours(line).days for line in hours]
+    return Opening(tuple(tuple(sorted({span for week in weeks for span in week[day]})) for day in range(7)))
 
 
 def open_from(opening: Opening, begin: dt.datetime, days: int) -> tuple[tuple[int, int], ...]:

@@ -36,7 +36,10 @@ FIELDS = {
     "units": ("units as old charts have them", "umho, mmf: else mS and pF; typed once, a umho stays one"),
     "hours": ("your hours", USUAL_HOURS),
     "hands": ("pairs of hands at the benches", "such as 2"),
-    "shared": ("things that one job at a time can have", "such as variable transformer 1, leakage tester 2"),
+    "shared": (
+        "things that one job at a time can have, and when there is what is not there always",
+        "such as variable transformer 1, dim light 16:00-18:00, quiet line Sat 9-12",
+    ),
     "local_rule": ("limits before one goes, by your local rule", LocalRule().words),
 }
 

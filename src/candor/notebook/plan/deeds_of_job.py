@@ -148,7 +148,7 @@ def _read(
     """The steps to go, in sittings: a wait ends one, and so does another standard once it is worth its own, or SITTING."""
     made: list[Ahead] = []
     some: list[ProcedureStep] = []
-    held: list[str] = []
+    held: list[str] = []  # the standards of this sitting
 
     def close(runs: int = 0) -> None:
         if some or runs:
@@ -162,7 +162,7 @@ def _read(
                     section,
                     runs=runs,
                     watched=bool(runs) and not proven,
-                    needs=tuple(held),
+                    needs=(*held, *(some[0].needs if some else ())),
                     set_up=" ".join((*held, section)) if held else "",
                 )
             )
@@ -174,6 +174,8 @@ def _read(
             close(round(step.seconds / 60))
             continue
         standard = chosen_for(job, known, step.point) if step.point is not None else None
+        if some and step.needs != some[0].needs:  # the light is made dim once, for what needs it alone
+            close()
         name, so_far = standard.name if standard is not None else "", len(some) * times["step"].minutes
         if so_far >= SITTING or (name and held and name not in held and so_far >= WORTH_ITS_OWN):
             close()

@@ -15,7 +15,7 @@ from candor.core.plan.placed_why import Why, why_there
 from candor.core.plan.promise_risk import promises, rescue
 from candor.core.plan.replan import FREE_MOVES, replan
 from candor.core.plan.shop import SLOT, Deed, Shop, misfits
-from candor.core.plan.shop_hours import USUAL_HOURS, USUAL_SHARED, Opening, open_from, read_hours, read_shared
+from candor.core.plan.shop_hours import USUAL_HOURS, USUAL_SHARED, Opening, Shared, open_from, read_hours, read_shared
 from candor.core.plan.usual_times import Took, Work
 from candor.notebook.entries.shop_entries import shop_record
 from candor.notebook.entries.standing_entries import Standing
@@ -70,8 +70,16 @@ class Seen:
     @property
     def things(self) -> Mapping[str, int]:
         """How many there are of each shared thing; of each standard there is one."""
-        said = _read(read_shared, self.details.get("shared", ""), read_shared(USUAL_SHARED))
-        return {TRANSFORMER: 1, TESTER: 1, **{s.name: 1 for s in self.known.values()}, **said}
+        return {TRANSFORMER: 1, TESTER: 1, **{s.name: 1 for s in self.known.values()}, **self._shared.many}
+
+    @property
+    def when(self) -> Mapping[str, Opening]:
+        """When there is what is not there always: dim light, a quiet line."""
+        return self._shared.when
+
+    @property
+    def _shared(self) -> Shared:
+        return _read(read_shared, self.details.get("shared", ""), read_shared(USUAL_SHARED))
 
 
 def _read(read: Callable[[str], T], text: str, usual: T) -> T:
@@ -257,7 +265,8 @@ class _Work:
         while days < MOST_DAYS and sum(b - a for a, b in spans if a >= waits) < needed:
             days = min(MOST_DAYS, 2 * days)
             spans = open_from(seen.opening, begins, days)
-        self.shop = Shop(spans, seen.hands, seen.things)
+        when = {thing: open_from(opening, begins, days) for thing, opening in seen.when.items()}
+        self.shop = Shop(spans, seen.hands, seen.things, when)
 
     def _take(self, opened: _Open, now: dt.datetime, opening: Opening, at_hand: set[str]) -> None:
         job, after = opened.line.job, tuple[str, ...]()

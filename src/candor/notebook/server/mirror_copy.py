@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+import contextlib
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from candor.core.worded import worded
 from candor.notebook.notebook_errors import NotebookError
-from candor.notebook.server.server_link import ServerLink, Shop
+from candor.notebook.server.server_link import AT_ONCE, FileRow, ServerLink, Shop
 from candor.notebook.storage.chain import chained
 from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.rows import Row
@@ -49,6 +50,10 @@ class MirrorCopy(SqliteStore):
 
     def __init__(self, path: Path, patience_s: float, later: bool = False, url: str = "") -> None:
         super().__init__(path, patience_s, later)
+        # What came from the server is there still; only what waits must be on this disk at once (`durably`).
+        if not self._read_only:
+            self._connection.execute("pragma journal_mode = wal")
+        self._connection.execute("pragma synchronous = normal")
         self.told = told_by(self._connection)
         self.link = ServerLink(url or self.told.url)
         self._at = path.absolute()
@@ -111,6 +116,17 @@ class MirrorCopy(SqliteStore):
         with self._lock:
             self.link.close()
         super().close()
+
+    @contextlib.contextmanager
+    def durably(self) -> Iterator[sqlite3.Connection]:
+        """One transaction in the copy alone, on this disk when it ends: what is in it is nowhere else."""
+        with self._lock:
+            self._connection.execute("pragma synchronous = full")
+            try:
+                with SqliteStore.transaction(self) as here:
+                    yield here
+            finally:
+                self._connection.execute("pragma synchronous = normal")
 
     # --- reading --------------------------------------------------------------------------------------
 
@@ -178,29 +194,31 @@ class MirrorCopy(SqliteStore):
                 self.meet()
             return self._pull()
 
-    def _pull(self) -> int:
-        self._pull_files()
-        for number, pack in self.link.packs_after(self._seen("packs")):
-            with SqliteStore.transaction(self) as here:
-                here.execute("insert or ignore into packs (digest, id, edition, body) values (?, ?, ?, ?)", pack)
-                here.execute("update server set packs = ?", (number,))
+    def _pull(self, alone: bool = False) -> int:
+        """Take in what is new; `alone` in a transaction that is begun with the question."""
         count = 0
-        while rows := self.link.rows_after(int(self._read("select coalesce(max(number), 0) from entries")[0][0])):
-            self._keep(rows)
-            count += len(rows)
-        return count
+        while True:
+            seen = self._read("select (select coalesce(max(number), 0) from entries), packs, files from server")[0]
+            news = self.link.news(int(seen[0]), int(seen[1]), int(seen[2]), alone and not count)
+            self._take_files(news.files)
+            for number, pack in news.packs:
+                with SqliteStore.transaction(self) as here:
+                    here.execute("insert or ignore into packs (digest, id, edition, body) values (?, ?, ?, ?)", pack)
+                    here.execute("update server set packs = ?", (number,))
+            if news.rows:
+                self._keep(news.rows)
+            count += len(news.rows)
+            if len(news.rows) < AT_ONCE:
+                return count
 
-    def _pull_files(self) -> None:
+    def _take_files(self, rows: Iterable[FileRow]) -> None:
         folders = Folders(self._path)
-        for row in self.link.files_after(self._seen("files")):
+        for row in rows:
             target = folders.of(row.folder) / row.name
             if not (target.is_file() and target.stat().st_size == row.size):
                 self.link.fetch_file(row, target)
             with SqliteStore.transaction(self) as here:
                 here.execute("update server set files = ?", (row.number,))
-
-    def _seen(self, what: str) -> int:
-        return int(self._read(f"select {what} from server")[0][0])
 
     def _keep(self, rows: Sequence[Row]) -> None:
         """Put entries of the server into the copy; each must follow the one of its job that stands here."""

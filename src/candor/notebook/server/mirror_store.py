@@ -78,7 +78,7 @@ class MirrorStore(MirrorCopy):
                     yield self._connection
                     self._commit()
                 else:
-                    with SqliteStore.transaction(self):
+                    with self.durably():
                         yield self._connection
             except BaseException:
                 if self._up:
@@ -94,8 +94,7 @@ class MirrorStore(MirrorCopy):
         try:
             if not self._met or not self.link.is_up:
                 self.meet()
-            self.link.begin()
-            self._pull()
+            self._pull(alone=True)
             self._bring_in()
         except ServerAwayError:
             self.link.roll_back()
@@ -116,7 +115,7 @@ class MirrorStore(MirrorCopy):
         except ServerAwayError:
             # Whether it took them is not known. They wait; those that it did take are not brought in twice.
             self.reachable = self._up = False
-            with SqliteStore.transaction(self) as here:
+            with self.durably() as here:
                 self._wait(here, self._asked)
             return
         with contextlib.suppress(
@@ -143,7 +142,7 @@ class MirrorStore(MirrorCopy):
                     numbers = [row.number for row in written]
                 except ServerAwayError:
                     self.reachable = self._up = False
-                    with SqliteStore.transaction(self) as copy:
+                    with self.durably() as copy:
                         numbers = self._wait(copy, [*self._asked, *asked])[len(self._asked) :]
             else:
                 numbers = self._wait(here, asked)

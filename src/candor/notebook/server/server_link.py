@@ -13,7 +13,7 @@ import os
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
 import psycopg
 from psycopg import errors
@@ -45,6 +45,14 @@ _SETTINGS = {
     "tcp_keepalives_count": "3",
 }
 PIECE = 1 << 20  # bytes of a file that travel at once
+
+
+AT_ONCE = 5000  # entries
+_NEWS = (
+    f"select number, id, job, kind, at, who, body, chain from candor.entries where number > %s order by number limit {AT_ONCE}",
+    "select number, digest, id, edition, body from candor.packs where number > %s order by number",
+    "select number, folder, name, digest, size from candor.files where number > %s order by number",
+)
 
 
 class ServerAwayError(NotebookError):
@@ -93,6 +101,14 @@ class FileRow:
     name: str
     digest: str
     size: int
+
+
+class News(NamedTuple):
+    """What is new on the server: entries, packs with their numbers, files."""
+
+    rows: tuple[Row, ...]
+    packs: tuple[tuple[int, PackRow], ...]
+    files: tuple[FileRow, ...]
 
 
 @dataclass(frozen=True)
@@ -193,10 +209,30 @@ class ServerLink:
         """Return the number of the newest entry."""
         return int(self._one("select coalesce(max(number), 0) from candor.entries")[0])
 
-    def rows_after(self, number: int, most: int = 5000) -> list[Row]:
-        """Return the entries after one, in order, so many at most. Numbers have no gaps: who writes holds the lock to the end."""
-        asked = "select number, id, job, kind, at, who, body, chain from candor.entries where number > %s order by number limit %s"
-        return [Row._make(found) for found in self._all(asked, (number, most))]
+    def news(self, entries: int, packs: int, files: int, alone: bool = False) -> News:
+        """Return what came after so many entries, packs and files, in order, in one question.
+
+        Numbers of entries have no gaps: who writes holds the one lock to the end. `alone` begins a transaction that nobody else
+        writes beside, from which on that is all there is; it is ended by `commit` or `roll_back`.
+        """
+
+        def ask(connection: psycopg.Connection[Any]) -> News:
+            with connection.pipeline():
+                if alone:
+                    connection.execute("begin")
+                    connection.execute("select pg_advisory_xact_lock(%s)", (ONE_WRITER,))
+                found = [
+                    connection.execute(asked.encode(), (after,))
+                    for asked, after in zip(_NEWS, (entries, packs, files), strict=True)
+                ]
+            rows, kept, sent = (cursor.fetchall() for cursor in found)
+            return News(
+                tuple(Row._make(row) for row in rows),
+                tuple((int(row[0]), PackRow._make(row[1:])) for row in kept),
+                tuple(FileRow(*row) for row in sent),
+            )
+
+        return self._run(ask)
 
     def link_of(self, number: int) -> str:
         """Return the link of an entry; empty where there is none."""
@@ -208,16 +244,6 @@ class ServerLink:
         return frozenset(
             str(row[0]) for row in self._all("select id from candor.entries where id = any(%s)", (list(ids),))
         )
-
-    def packs_after(self, number: int) -> list[tuple[int, PackRow]]:
-        """Return the packs that were kept after one, with their numbers."""
-        asked = "select number, digest, id, edition, body from candor.packs where number > %s order by number"
-        return [(int(found[0]), PackRow._make(found[1:])) for found in self._all(asked, (number,))]
-
-    def files_after(self, number: int) -> list[FileRow]:
-        """Return the files that came after one."""
-        asked = "select number, folder, name, digest, size from candor.files where number > %s order by number"
-        return [FileRow(*found) for found in self._all(asked, (number,))]
 
     def fetch_file(self, row: FileRow, target: Path) -> None:
         """Put a file of the server where it belongs, whole or not at all, a piece at a time.
@@ -288,6 +314,8 @@ class ServerLink:
         )
 
         def write(connection: psycopg.Connection[Any]) -> list[Row]:
+            if len(rows) == 1:  # nearly always: one question, one answer
+                return [Row._make(found) for found in connection.execute(asked.encode(), tuple(rows[0])).fetchall()]
             made: list[Row] = []
             with connection.cursor() as cursor:
                 cursor.executemany(asked.encode(), [tuple(row) for row in rows], returning=True)

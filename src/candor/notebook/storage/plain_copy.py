@@ -18,6 +18,7 @@ def make_plain(path: Path) -> None:
     with contextlib.closing(connect(path, False, PATIENCE_S)) as connection:
         if not connection.execute("select 1 from sqlite_master where type = 'table' and name = 'server'").fetchone():
             return
+        connection.execute("pragma journal_mode = delete")
         connection.execute("begin immediate")
         connection.execute(
             "insert into entries (id, job, kind, at, who, body, chain) "

@@ -134,7 +134,7 @@ READ: Mapping[str, Callable[[str], str]] = {
     "hours": lambda text: read_hours(text).words,
     "hands": _hands,
     "oscilloscope": read_oscilloscope,
-    "shared": lambda text: ", ".join(f"{name} {many}" for name, many in read_shared(text).items()),
+    "shared": lambda text: read_shared(text).words,
     "backup_to": lambda text: str(read_folder(text)),
 }
 
