@@ -19,6 +19,7 @@ def day(
         str, typer.Option(help="The plan before, as --json gave it, which is kept as far as it can be; - reads it.")
     ] = "",
     calendar: Annotated[Path | None, typer.Option(help="Write it as iCalendar too: plan.ics.")] = None,
+    papers: Annotated[Path | None, typer.Option(help="Write the papers of the first day too: day.pdf.")] = None,
     now: Annotated[str, typer.Option(help="From when on: 2026-03-31T09:00; else from now.")] = "",
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
@@ -49,6 +50,10 @@ def day(
     held = Notebook(notebook, "look")
     try:
         found = plan_day(held, at, before=earlier)
+        if papers is not None:
+            from candor.paper.day_papers import day_papers
+
+            write_durably(papers, day_papers(held, found, found.begins.date(), ""))
     finally:
         held.close()
     if calendar is not None:

@@ -146,6 +146,11 @@ def test_the_sheet_is_printed_and_the_calendar_saved(qtbot, today, tmp_path):
     (tmp_path / "day.pdf").write_bytes(asked[0].make(lambda: False))
     text = PdfReader(tmp_path / "day.pdf").pages[0].extract_text()
     assert "Monday 15 June 2026" in text and "Lay ready" in text
+    qtbot.mouseClick(room.all, LEFT)
+    (tmp_path / "all.pdf").write_bytes(asked[1].make(lambda: False))
+    pages = [page.extract_text() for page in PdfReader(tmp_path / "all.pdf").pages]
+    read = {d.job for d in room._plan.day.of_day(room.on()) if d.work in ("step", "adjust")}
+    assert sum("Worksheet: " in text for text in pages) == len(read) >= 1
     room.save(tmp_path / "plan.ics")
     assert (tmp_path / "plan.ics").read_bytes().startswith(b"BEGIN:VCALENDAR")
 

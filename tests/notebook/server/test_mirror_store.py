@@ -14,7 +14,7 @@ from candor.notebook.entries.sources_entries import SourceApplied
 from candor.notebook.entries.stay_entries import BroughtIn, JobOpened, NoteWritten
 from candor.notebook.notebook_errors import DiskFullError, NotebookError, ReadOnlyNotebookError
 from candor.notebook.server.mirrors import make_copy
-from candor.notebook.server.server_link import ServerAwayError, ServerRefusedError
+from candor.notebook.server.server_errors import ServerAwayError, ServerRefusedError
 from candor.notebook.storage.backup import back_up
 from candor.notebook.storage.checking import check_notebook
 from candor.notebook.store import Notebook

@@ -8,7 +8,8 @@ from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.server.mirrors import address_without_password, copy_of, make_copy
 from candor.notebook.server.moving import move
-from candor.notebook.server.server_link import ServerAwayError, ServerRefusedError, conninfo_of
+from candor.notebook.server.server_errors import ServerAwayError, ServerRefusedError
+from candor.notebook.server.server_link import conninfo_of
 from candor.notebook.server.server_setup import put_person
 from candor.notebook.storage.checking import check_notebook
 from candor.notebook.storage.folders import Folders

@@ -29,6 +29,7 @@ from candor.desktop.widgets.hours_strip import Block, HoursStrip
 from candor.desktop.widgets.row_list import Row, RowList
 from candor.durably import write_durably
 from candor.notebook.plan.day import Day, PlannedDeed, lanes_of
+from candor.notebook.store import Notebook
 from candor.notebook.work.progress import STOP_OF
 from candor.sitting.commands import plan_commands
 from candor.words import plan_words
@@ -53,10 +54,12 @@ class DayPage(Page):
     printAsked = Signal(object)
 
     def __init__(
-        self, theme: Theme, *, plan: PlanInHand, writer: Writer, voice: Voice, shop: Shop, clock: Clock
-    ) -> None:
+        self, theme: Theme, *, plan: PlanInHand, writer: Writer, voice: Voice, shop: Shop, clock: Clock,
+        notebook: Notebook,
+    ) -> None:  # fmt: skip
         super().__init__()
         self._plan, self._writer, self._voice, self._shop, self._clock = plan, writer, voice, shop, clock
+        self._notebook = notebook
         self._chosen, self._ahead = "", 0  # the deed; days from the first that is planned
         self.title = label("Today", "heading", bold=True)
         self.words = label("", "text")
@@ -74,6 +77,9 @@ class DayPage(Page):
         self.free = button("Plan it freely", "Let a deed that was put by hand go again")
         self.anew = button("Plan all anew", "Without regard to where deeds stand now")
         self.print_ = button("Print …", "The day's sheet: deeds, and what they need", "Ctrl+P")
+        self.all = button(
+            "Print all …", "The day's sheet, what to fetch, and a blank worksheet of each instrument that is read"
+        )
         self.calendar = button("Save as calendar …", "Every deed as iCalendar, for a telephone or a desk")
         self.strip = HoursStrip(theme)
         self.list = RowList(theme, "Deeds of the day", wrap=True)
@@ -94,7 +100,7 @@ class DayPage(Page):
         column.addWidget(self.risk)
         column.addWidget(self.strip)
         column.addLayout(
-            flow(theme.px(8), self.go, self.at, self.put, self.free, self.anew, self.print_, self.calendar)
+            flow(theme.px(8), self.go, self.at, self.put, self.free, self.anew, self.print_, self.all, self.calendar)
         )
         column.addWidget(self.list)
         self.rule = line()
@@ -113,6 +119,7 @@ class DayPage(Page):
         self.free.clicked.connect(lambda: self._pin(self._chosen, None))
         self.anew.clicked.connect(lambda: self._plan.ask(anew=True))
         self.print_.clicked.connect(self._print)
+        self.all.clicked.connect(self._print_all)
         self.calendar.clicked.connect(self._ask)
         shortcut(self, "Ctrl+P", self.print_.click)
         self.list.picked.connect(self._choose)
@@ -176,6 +183,7 @@ class DayPage(Page):
         self.before.setEnabled(self._ahead > 0)
         self.after.setEnabled(self._ahead < len(self.days()) - 1)
         self.print_.setEnabled(day is not None)
+        self.all.setEnabled(day is not None)
         self.calendar.setEnabled(day is not None)
         self.explainAsked.emit()
 
@@ -292,6 +300,25 @@ class DayPage(Page):
 
         words = ("The day's deeds in their order, with what each needs.",)
         self.printAsked.emit(Printable(f"Plan of {on.isoformat()}", f"plan_{on.isoformat()}.pdf", make, words))
+
+    def _print_all(self) -> None:
+        day, on, shop, path, who = self._plan.day, self.on(), self._shop.name, self._notebook.path, self._notebook.who
+        if day is None:
+            return
+
+        def make(_should_stop: Callable[[], bool]) -> bytes:
+            from candor.paper.day_papers import day_papers
+
+            held = Notebook(path, who)  # its own: a connection belongs to the thread that opened it
+            try:
+                return day_papers(held, day, on, shop)
+            finally:
+                held.close()
+
+        words = (
+            "The day's deeds, what to fetch from the drawers, and a blank worksheet of each instrument that is read.",
+        )
+        self.printAsked.emit(Printable(f"Papers of {on.isoformat()}", f"day_{on.isoformat()}.pdf", make, words))
 
     def _ask(self) -> None:
         name = save_name(self, "Plan", f"plan_{self.on().isoformat()}.ics", "*.ics")

@@ -20,7 +20,7 @@ from candor.notebook.entries.body import Body
 from candor.notebook.entries.stay_entries import BroughtIn
 from candor.notebook.notebook_errors import NotebookError, ReadOnlyNotebookError
 from candor.notebook.server.mirror_copy import WAITS, MirrorCopy
-from candor.notebook.server.server_link import ServerAwayError
+from candor.notebook.server.server_errors import ServerAwayError
 from candor.notebook.server.server_schema import SIGNED
 from candor.notebook.storage.bodies import body_of, moment_of
 from candor.notebook.storage.chain import chained

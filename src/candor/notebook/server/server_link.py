@@ -16,18 +16,16 @@ from pathlib import Path
 from typing import Any, NamedTuple, TypeVar
 
 import psycopg
-from psycopg import errors
 from psycopg.conninfo import conninfo_to_dict, make_conninfo
 
 from candor.core.worded import worded
 from candor.durably import make_private, replacing
 from candor.notebook.notebook_errors import (
-    DiskFullError,
     ForeignFileError,
     NewerNotebookError,
     NotebookError,
-    ReadOnlyNotebookError,
 )
+from candor.notebook.server.server_errors import explained
 from candor.notebook.server.server_schema import BENCH, CHANNEL, FORM, KEEPER, ONE_WRITER, SIGNER
 from candor.notebook.storage.rows import NewRow, PackRow, Row
 
@@ -53,14 +51,6 @@ _NEWS = (
     "select number, digest, id, edition, body from candor.packs where number > %s order by number",
     "select number, folder, name, digest, size from candor.files where number > %s order by number",
 )
-
-
-class ServerAwayError(NotebookError):
-    """A server that does not answer, or no longer: nothing is known of what was asked last."""
-
-
-class ServerRefusedError(NotebookError):
-    """A server that answers, and refuses."""
 
 
 @dataclass(frozen=True)
@@ -367,7 +357,10 @@ class ServerLink:
         try:
             return deed(self._connected())
         except psycopg.Error as error:
-            raise self._explained(error) from None
+            gone, failed = explained(error, self.name, never_met=self._connection is None)
+            if gone:
+                self.close()
+            raise failed from None
 
     def _connected(self) -> psycopg.Connection[Any]:
         if self._connection is None or self._connection.closed:
@@ -375,35 +368,3 @@ class ServerLink:
             for name, value in _SETTINGS.items():
                 self._connection.execute("select set_config(%s, %s, false)", (name, value))
         return self._connection
-
-    def _explained(self, error: psycopg.Error) -> NotebookError:
-        """Return what a failure means. What the server itself said is quoted."""
-        said = (error.diag.message_primary or str(error)).strip().splitlines()[0].rpartition("failed: ")[2]
-        kept = worded("storage.the_entry_was_not_written_what")
-        match error:
-            case errors.DiskFull():
-                return DiskFullError(worded("server.its_disk_is_full", name=self.name, kept=kept), place=self.name)
-            case errors.InsufficientPrivilege() if "signer" in said:
-                return ServerRefusedError(worded("server.only_a_signer_signs", kept=kept), place=self.name)
-            case errors.InsufficientPrivilege() | errors.ReadOnlySqlTransaction():
-                return ReadOnlyNotebookError(
-                    worded("server.may_only_be_read", name=self.name, said=said), place=self.name
-                )
-            case errors.LockNotAvailable():
-                return ServerAwayError(worded("server.others_write_for_long", name=self.name), place=self.name)
-            case psycopg.OperationalError() | psycopg.InterfaceError():
-                refused = self._connection is None and "FATAL" in str(error) and not _is_starting(error)
-                self.close()
-                if refused:
-                    said = str(error).strip().splitlines()[-1].rpartition("FATAL:")[2].strip()
-                    return ServerRefusedError(worded("server.refused", name=self.name, said=said), place=self.name)
-                return ServerAwayError(worded("server.does_not_answer", name=self.name, said=said), place=self.name)
-        return ServerRefusedError(worded("server.refused", name=self.name, said=said), place=self.name)
-
-
-def _is_starting(error: psycopg.Error) -> bool:
-    """Whether a server says that it is starting, stopping or full, in whatever language: then it is away for a while."""
-    return error.sqlstate in ("57P03", "57P01", "53300") or any(
-        word in str(error)
-        for word in ("starting up", "shutting down", "too many", "recovery mode", "not yet accepting")
-    )

@@ -11,7 +11,8 @@ from psycopg import errors, sql
 
 from candor.core.worded import worded
 from candor.notebook.notebook_errors import NotebookError
-from candor.notebook.server.server_link import ServerAwayError, ServerRefusedError, conninfo_of
+from candor.notebook.server.server_errors import ServerAwayError, ServerRefusedError
+from candor.notebook.server.server_link import conninfo_of
 from candor.notebook.server.server_schema import FORM, FUNCTIONS, GRANTS, GROUPS, ROLES, SCHEMA, TABLES
 
 _PERSON = re.compile(r"[a-z][a-z0-9_.-]{0,40}")

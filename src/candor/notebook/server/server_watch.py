@@ -12,7 +12,8 @@ from candor.core.worded import worded
 from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.runs.run_files import is_held
 from candor.notebook.server.mirror_store import MirrorStore
-from candor.notebook.server.server_link import BenchRow, ServerAwayError
+from candor.notebook.server.server_errors import ServerAwayError
+from candor.notebook.server.server_link import BenchRow
 from candor.notebook.store import Notebook
 
 HEARS_S = 1.0  # so long at most until what is in hand here is told, and who is there looked at

@@ -4,6 +4,9 @@ from collections.abc import Mapping
 from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
+    "nothing_chosen_for": "{ref}: nothing chosen yet",
+    "not_in_stock": "not in stock",
+    "to_fetch": "Fetch from the drawers",
     "nothing_is_final_while_away": (
         "{away}: what other benches wrote may be missing here, so nothing is printed as final. Print it when the server is back."
     ),
