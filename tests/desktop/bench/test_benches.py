@@ -112,7 +112,7 @@ def test_a_run_and_a_source_of_another_bench_are_left_to_it(two, qtbot):
             ),
         )
         qtbot.waitUntil(lambda: file in (anna.bench.notebook.held_elsewhere or ()))
-        qtbot.waitUntil(lambda: anna.bench.in_hand.job.runs.cut_off())
+        qtbot.waitUntil(lambda: bool(anna.bench.in_hand.job.runs.cut_off()))
         anna.bench.tick()
         assert not anna.bench.voice.warnings
         assert anna.bench.in_hand.job.runs.cut_off(), "it is not ended from here"

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
 from candor.core.errors import CandorError
 from candor.core.leaving.electrical import LocalRule
 from candor.core.plan.shop_hours import USUAL_HOURS
+from candor.desktop.bench.benches import Benches
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -18,7 +19,9 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.rooms.server_panel import ServerPanel
 from candor.desktop.widgets.controls import Column, button
+from candor.notebook.store import Notebook
 from candor.notebook.work.settings import READ
 from candor.sitting.commands import stay_commands
 
@@ -57,7 +60,9 @@ class LookPage(Page):
 
     chosen = Signal()
 
-    def __init__(self, theme: Theme, *, writer: Writer, voice: Voice, shop: Shop) -> None:
+    def __init__(
+        self, theme: Theme, *, writer: Writer, voice: Voice, shop: Shop, notebook: Notebook, benches: Benches
+    ) -> None:
         super().__init__()
         self._theme = theme
         self._writer, self._voice, self._shop = writer, voice, shop
@@ -84,6 +89,9 @@ class LookPage(Page):
             self.fields[field].setAccessibleName(title.capitalize())
             self.fields[field].setPlaceholderText(in_field(hint))
             self.fields[field].editingFinished.connect(lambda of=field: self._write_shop(of))
+        self.server = ServerPanel(theme, notebook, voice, benches)
+        column.addWidget(label("one notebook for several benches", "soft"))
+        column.addWidget(self.server)
         column.addStretch()
         theme.changed.connect(self.enter)
 
@@ -111,6 +119,12 @@ class LookPage(Page):
             if not edit.hasFocus():
                 edit.setText(details.get(field, ""))
                 edit.setModified(False)
+
+        self.server.enter()
+
+    def finish(self) -> None:
+        """Stop the work in hand."""
+        self.server.finish()
 
     def _details(self) -> Mapping[str, str]:
         return self._shop.record.details
