@@ -16,6 +16,7 @@ from candor.notebook.shelf import shelf
 from candor.notebook.store import Notebook, utc_now
 from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_pack
+from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 from timing import report_limit, seconds
 
@@ -28,6 +29,15 @@ def fill(path: Path) -> None:
     pack = bundled_pack("tarnholm-vm6")  # format 1, as every notebook was before there were other kinds of reading
     digest = notebook.keep_pack(pack)
     notebook.close()
+    with sqlite3.connect(path) as raw:
+        raw.executemany(
+            "insert into entries (id, job, kind, at, who, body) values (?,?,?,?,?,?)", rows_of(pack, digest)
+        )
+    raw.close()
+
+
+def rows_of(pack: Pack, digest: str) -> list[tuple[str, str, str, str, str, str]]:
+    """Return the entries, as rows without numbers and links."""
     points = [s for s in procedure(pack) if s.kind == "point"]
     now = utc_now().isoformat(timespec="milliseconds")
 
@@ -52,9 +62,7 @@ def fill(path: Path) -> None:
                 reference=step.point.nominal,
             )
             rows.append(row(job, reading))
-    with sqlite3.connect(path) as raw:
-        raw.executemany("insert into entries (id, job, kind, at, who, body) values (?,?,?,?,?,?)", rows)
-    raw.close()
+    return rows
 
 
 def main() -> None:

@@ -25,8 +25,12 @@ sys.path[:0] = [str(HERE.parent / "src"), str(HERE.parent / "tests"), str(HERE)]
 from candor.notebook.entries.stay_entries import NoteWritten  # noqa: E402
 from candor.notebook.notebook_errors import NotebookError  # noqa: E402
 from candor.notebook.server.mirrors import make_copy  # noqa: E402
+from candor.notebook.server.server_link import ServerLink  # noqa: E402
 from candor.notebook.shelf import shelf  # noqa: E402
+from candor.notebook.storage.rows import NewRow, PackRow  # noqa: E402
 from candor.notebook.store import Notebook  # noqa: E402
+from candor.packs.bundled import bundled_pack  # noqa: E402
+from large_notebook import rows_of  # noqa: E402
 from pgserver import Line, Server  # noqa: E402
 
 JOBS = 5
@@ -151,11 +155,38 @@ def judge(url: str, folders: list[Path], count: int) -> None:
     held.close()
 
 
+def large(server: Server, folder: Path) -> None:
+    """A shop of ten years: 200,000 entries of 1,000 jobs, brought to the server, copied to a bench, its shelf shown."""
+    database = server.notebook(anna="signer")
+    pack = bundled_pack("tarnholm-vm6")
+    link, rows = ServerLink(server.url(database=database)), [NewRow(*row) for row in rows_of(pack, pack.digest)]
+    began = time.perf_counter()
+    link.begin()
+    link.keep_pack(PackRow(pack.digest, pack.id, pack.edition, pack.to_json()))
+    for first in range(0, len(rows), 1000):
+        link.append(rows[first : first + 1000])
+    link.commit()
+    link.close()
+    brought, began = time.perf_counter() - began, time.perf_counter()
+    held = bench_of(server.url("anna", database), folder / "large")
+    copied, began = time.perf_counter() - began, time.perf_counter()
+    lines = shelf(held, held.clock())
+    shown, began = time.perf_counter() - began, time.perf_counter()
+    held.write("job0", NoteWritten(text="one more"))
+    wrote = time.perf_counter() - began
+    held.close()
+    print(
+        f"{len(rows)} entries: brought to the server in {brought:.0f} s, to a bench in {copied:.0f} s; shelf of {len(lines)} jobs "
+        f"{1000 * shown:.0f} ms (aim 1000); one entry more {1000 * wrote:.1f} ms"
+    )
+
+
 def main(count: int) -> None:
     folder = Path(tempfile.mkdtemp(prefix="candor-server-", dir=os.environ.get("TMPDIR", "/var/tmp")))
     server = Server(on_disk=True)
     try:
         write_cost(server, folder)
+        large(server, folder)
         together(server, folder, max(count // 10, 100), disturbed=False)
         together(server, folder, count, disturbed=True)
     finally:

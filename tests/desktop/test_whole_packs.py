@@ -12,6 +12,7 @@ from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.standards_entries import StandardRecorded
 from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.standards.standards_text import read_functions
+from candor.notebook.work.line_influence import line_influence
 from candor.packs.bundled import bundled_pack
 from candor.packs.procedure import procedure
 from candor.paper.certificate import certificate_pdf
@@ -62,6 +63,21 @@ COMES_TO = {
 }
 
 
+DRIFT = 0.001  # of the output, for all of the line
+
+
+def set_line(qtbot, window, volts, step):
+    """Until the line is noted the point is refused, and nothing is written."""
+    if step.line:
+        steps = procedure(window.bench.in_hand.pack)
+        window.bench.place.go("calibrate", next(s.key for s in steps if s.kind == "point" and s.line == step.line))
+        before = len(window.bench.in_hand.job.entries)
+        jot(qtbot, window, "reads 9.99 V")
+        assert len(window.bench.in_hand.job.entries) == before
+        assert "This point is read with the line at" in window.jot.message.text()
+    jot(qtbot, window, f"line {volts}")
+
+
 def typed_of(name, step):
     """What is typed at a step, and the error that it was given where it has one."""
     point = step.point
@@ -90,17 +106,24 @@ def test_from_arrival_to_certificate_by_what_a_simulated_instrument_shows(qtbot,
     digest = notebook.keep_pack(pack)
     notebook.write("j", JobOpened(maker=pack.maker, type=pack.type, serial="7", pack_digest=digest))
     window, given = show(notebook), {}
+    jot(qtbot, window, "line 120")
     for step in procedure(pack):
         if step.phase not in ("preparation", "as found"):
             continue
         window.bench.place.go("calibrate", step.key)
+        assert window.bench.place.step is not None and window.bench.place.step.key == step.key
         if step.kind != "point":
             qtbot.keyClick(window.calibrate, Qt.Key.Key_Space)
+            if step.key.startswith("line"):
+                noted = {"line-10-set": "108", "line+10-set": "132.5"}.get(step.key.partition(":")[0], "120")
+                set_line(qtbot, window, noted, step)
             if step.kind == "wait":
                 clock.advance(seconds=step.seconds + 1)
         elif step.point.kind != "figured":
             before = len(window.bench.in_hand.job.entries)
             text, error = typed_of(name, step)
+            if step.line:
+                text, error = f"reads {float(text.split()[1]) / (1 + step.line * DRIFT)!r} V", None
             jot(qtbot, window, text)
             assert len(window.bench.in_hand.job.entries) > before, (step.key, text, window.jot.message.text())
             if error is not None:
@@ -125,6 +148,14 @@ def test_from_arrival_to_certificate_by_what_a_simulated_instrument_shows(qtbot,
     pages = pypdf.PdfReader(io.BytesIO(certificate_pdf(record, "ab" * 32))).pages
     text = " ".join(" ".join(page.extract_text() for page in pages).split())
     assert pack.type in text and len(record.as_found.points) == len(results)
+    if any(step.line for step in procedure(pack)):
+        in_hand = window.bench.in_hand
+        influence = line_influence(in_hand.job, pack, window.bench.shop.standards, in_hand.found)
+        moved = {f.point.key: f for f in influence}
+        assert set(moved) == {"dc/10/10"}
+        found = moved["dc/10/10"]
+        assert found.change == pytest.approx(10 * 0.1 * DRIFT, rel=2e-3), "the last: at 10 % above"
+        assert "line" in text and "132.5 V" in text and "108 V" in text
 
 
 # Steps at which something could hurt though nothing is trimmed inside: their caution stands before them.

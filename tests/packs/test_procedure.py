@@ -1,9 +1,16 @@
 """Unfolding a pack: every point once, words filled in, cautions where the volts ask for them."""
 
+from pathlib import Path
+
 import pytest
 
+import candor
 from candor.core.errors import RangeError
-from candor.packs.procedure import point_by_name, procedure, step_of, test_points
+from candor.packs.bundled import bundled_pack
+from candor.packs.load import PackError, parse_pack
+from candor.packs.procedure import point_by_name, point_step, procedure, step_of, test_points
+
+AC5 = Path(candor.__file__).parent / "packs" / "shipped" / "tarnholm-ac5.yaml"
 
 
 def test_every_range_at_full_half_and_low_in_both_polarities(pack):
@@ -44,3 +51,39 @@ def test_names_that_do_not_exist(pack):
         point_by_name(pack, "dc+/15/8")
     with pytest.raises(RangeError, match="has no step “nowhere”"):
         step_of(pack, "nowhere")
+
+
+def test_points_again_at_other_lines_are_no_points_of_their_own():
+    """The line is set before them, with its caution, put back after them; the run as found has each point once."""
+    pack = bundled_pack("tarnholm-ac5")
+    steps = [s for s in procedure(pack) if s.key.startswith("line")]
+    assert [(s.kind, s.line) for s in steps] == [
+        ("check", -0.1), ("point", -0.1), ("check", 0.1), ("point", 0.1), ("check", 0.0),
+    ]  # fmt: skip
+    assert "line 108 where it was 120, line 207 where it was 230" in steps[0].do
+    assert [[c.key for c in s.cautions if c.key.startswith("line")] for s in steps] == [
+        ["line-set"], [], ["line-high"], ["line-high"], [],
+    ]  # fmt: skip
+    assert steps[1].point == steps[3].point
+    assert len({s.key for s in procedure(pack)}) == len(procedure(pack))
+    keys = [p.key for p in test_points(pack, "as found")]
+    assert len(keys) == len(set(keys))
+    assert point_step(pack, "dc/10/10", "as found").line == 0.0
+
+
+@pytest.mark.parametrize(("line", "said"), [
+    ("[-2, 10]", "off by 5 to 15"), ("[10, 10]", "off by 5 to 15"), ("[20]", "less than or equal to 15"),
+])  # fmt: skip
+def test_a_line_that_is_none(line, said):
+    text = AC5.read_text("utf-8")
+    with pytest.raises(PackError, match=said):
+        parse_pack(text.replace("line: [-10, 10]", f"line: {line}"), "it")
+
+
+def test_what_is_read_at_another_line_is_read_before_at_the_one_there_is():
+    text = AC5.read_text("utf-8")
+    later = text.replace('key: dc-line, ranges: ["10"]', "key: dc-line, function: marks, ranges: [1m]")
+    for wrong in (later, text.replace('["10"], line', '["10"], at: [0.5], line')):
+        assert wrong != text
+        with pytest.raises(PackError, match="Nothing reads these points before"):
+            parse_pack(wrong, "it")

@@ -98,12 +98,16 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
     names = [a.get("name") for _, a in _items(data, ("adjusters",))]
     controls = {c.get("key"): c.get("positions") or [] for _, c in _items(data, ("controls",))}
     seen: set[Any] = set()
+    earlier: dict[Any, list[Any]] = {}
     for s, section in _items(data, ("procedure",)):
         for t, step in _items(section, ("steps",)):
             path: Path = ("procedure", s, "steps", t)
             if step.get("key") in seen:
                 yield (*path, "key"), worded("packs.the_step_key_is_used_twice", key=step.get("key"))
             seen.add(step.get("key"))
+            if step.get("line") and not any(_reads(before, step) for before in earlier.get(section.get("phase"), ())):
+                yield (*path, "line"), worded("packs.nothing_reads_it_at_the_line_there_is")
+            earlier.setdefault(section.get("phase"), []).append(step)
             for name in _strings(step.get("cautions")):
                 yield from _must_exist((*path, "cautions"), name, cautions, "a caution")
             for name in step.get("caution_above") or {}:
@@ -125,6 +129,22 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
                         (*path, "set"), position, controls[control], worded("packs.a_position_of", control=control)
                     )
             yield from _placeholder_faults(path, step)
+
+
+def _reads(step: Any, again: Any) -> bool:
+    """Whether a step reads all points that another one reads again at other lines."""
+
+    def given(of: Any, name: str) -> set[str]:
+        return {str(x) for x in of.get(name) or ()}
+
+    ranges = given(step, "ranges")
+    return (
+        step.get("kind") == "points"
+        and not step.get("line")
+        and step.get("function") == again.get("function")
+        and (not ranges or (bool(given(again, "ranges")) and given(again, "ranges") <= ranges))
+        and all(given(again, name) <= given(step, name) for name in ("at", "values"))
+    )
 
 
 def _turns(path: Path, step: Any, phase: Any, data: Any) -> Iterator[tuple[Path, str]]:

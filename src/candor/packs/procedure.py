@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
-from typing import Literal
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError
@@ -15,6 +14,7 @@ from candor.core.quantities import engineering
 from candor.core.reading.kinds import kind_of
 from candor.core.worded import worded
 from candor.packs.base import number
+from candor.packs.line_steps import at_other_lines
 from candor.packs.model import (
     AdjustStep,
     Caution,
@@ -30,96 +30,9 @@ from candor.packs.model import (
 )
 from candor.packs.next_words import next_words
 from candor.packs.pack_points import point_of, share_of
-from candor.packs.steps import Adjuster, Control, Expected, Load
+from candor.packs.procedure_step import ProcedureStep as ProcedureStep
+from candor.packs.steps import Control
 from candor.packs.usual_steps import UsualSection, hint_of
-
-StepKind = Literal["check", "wait", "point", "adjust", "next"]
-
-
-@dataclass(frozen=True)
-class ProcedureStep:
-    """One step as it is done.
-
-    Attributes
-    ----------
-    key : str
-        Unique in the procedure; test points add phase and point to the pack's key.
-    kind : StepKind
-        "check", "wait", "point", "adjust", or "next": a further point of a range, which its reading says. Its `point` shows the
-        range at full scale.
-    section, section_key : str
-    phase : str
-    title, do, aim, mistake : str
-        With placeholders filled in.
-    cautions : tuple of Caution
-        To be said before the step.
-    row : str
-        What the list of steps calls it: points of one range share a row.
-    point : TestPoint or None
-    seconds : float
-        How long to wait; 0 where it is not a wait.
-    trim : str
-    uses : tuple of str
-        Keys of adjusters and designators of parts that a point depends on; empty for everything.
-    controls : tuple of (str, str)
-        Control and position, as they stand at this step.
-    changes : tuple of (str, str)
-        Those that are other than at the step before.
-    load : Load or None
-        The meter that the procedure assumed.
-    picture : bool
-        A picture belongs to it.
-    hold_at_most_s, hands_off_s : float
-        How long it may last, and how long it is left alone before it is read; 0 where nothing is said.
-    only_below : str
-        What must be below what before the next step.
-    repeat_until : float
-        Of an adjustment: done again until two rounds agree within this share of the limit; 0 for once.
-    expects : tuple of Expected
-        What should happen by itself.
-    needs : tuple of str
-        What it needs of the room or the line.
-    adjuster : Adjuster or None
-        What an adjustment turns, where the pack has it as a thing.
-    trims : tuple of str
-        Names of the adjusters that a check turns, judged by a look alone: done, they count as turned.
-    usual : bool
-        Advice of its kind: nothing asks for it.
-    """
-
-    key: str
-    kind: StepKind
-    section: str
-    section_key: str
-    phase: ProcedurePhase
-    title: str
-    do: str
-    aim: str
-    mistake: str
-    cautions: tuple[Caution, ...]
-    row: str
-    point: TestPoint | None = None
-    seconds: float = 0.0
-    trim: str = ""
-    uses: tuple[str, ...] = ()
-    controls: tuple[tuple[str, str], ...] = ()
-    changes: tuple[tuple[str, str], ...] = ()
-    load: Load | None = None
-    picture: bool = False
-    hold_at_most_s: float = 0.0
-    hands_off_s: float = 0.0
-    only_below: str = ""
-    repeat_until: float = 0.0
-    expects: tuple[Expected, ...] = ()
-    needs: tuple[str, ...] = ()
-    adjuster: Adjuster | None = None
-    trims: tuple[str, ...] = ()
-    usual: bool = False
-
-    @property
-    def set_words(self) -> str:
-        """What to set, only what changes: ``FUNCTION to OHMS, RANGE to R×10``; empty where nothing does."""
-        return ", ".join(f"{control} to {position}" for control, position in self.changes)
 
 
 @lru_cache(maxsize=32)
@@ -128,7 +41,9 @@ def procedure(pack: Pack) -> tuple[ProcedureStep, ...]:
     steps: list[ProcedureStep] = []
     for section in pack.procedure:
         for step in section.steps:
-            if isinstance(step, PointsStep):
+            if isinstance(step, PointsStep) and step.line:
+                made = list(at_other_lines(_points(pack, section, step), step.line))
+            elif isinstance(step, PointsStep):
                 made = _points(pack, section, step)
             elif isinstance(step, AdjustStep):
                 made = [_adjust(pack, section, step)]
@@ -148,9 +63,15 @@ def _left_too(steps: list[ProcedureStep]) -> Iterator[ProcedureStep]:
     A trim or a part that was changed makes what was read history, of whatever point: there must be somewhere to read it again.
     It is asked for only where something it depends on was changed.
     """
-    left = {s.point.key for s in steps if s.kind == "point" and s.phase == "as left" and s.point}
+    left = {s.point.key for s in steps if s.kind == "point" and not s.line and s.phase == "as left" and s.point}
     for step in steps:
-        if step.kind == "point" and step.phase == "as found" and step.point and step.point.key not in left:
+        if (
+            step.kind == "point"
+            and not step.line
+            and step.phase == "as found"
+            and step.point
+            and step.point.key not in left
+        ):
             yield replace(
                 step,
                 key=f"{REST}:{step.key}",
@@ -188,7 +109,9 @@ def _with_changes(steps: list[ProcedureStep]) -> Iterator[ProcedureStep]:
 @lru_cache(maxsize=64)
 def test_points(pack: Pack, phase: ProcedurePhase) -> tuple[TestPoint, ...]:
     """Return the test points of one phase in the order of the procedure."""
-    return tuple(s.point for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point)
+    return tuple(
+        s.point for s in procedure(pack) if s.kind == "point" and not s.line and s.phase == phase and s.point
+    )
 
 
 test_points.__test__ = False  # type: ignore[attr-defined]  # its name would mislead a test runner
@@ -237,7 +160,7 @@ def _point_steps(pack: Pack) -> Mapping[tuple[str, str], ProcedureStep]:
     """The steps that read a point, by its key and the phase: the first of each."""
     found: dict[tuple[str, str], ProcedureStep] = {}
     for step in procedure(pack):
-        if step.kind == "point" and step.point is not None:
+        if step.kind == "point" and not step.line and step.point is not None:
             found.setdefault((step.point.key, step.phase), step)
     return found
 

@@ -70,6 +70,9 @@ class Expected(PackModel):
     within_s: Annotated[float, Field(ge=0)] = 0.0
 
 
+LINE_LEAST = 5  # per cent: nearer than that a line by itself comes
+
+
 class StepWords(PackModel):
     """What every step says. `{range}`, `{applied}`, `{nominal}` are filled in for test points."""
 
@@ -154,6 +157,12 @@ class PointsStep(StepWords):
     ] = ""  # fmt: skip
     takes: Annotated[Literal["shown", "error"], Field(description="what a name stands for")] = "shown"
     more: Annotated[bool, Field(description="extra points are made as one goes")] = False
+    line: Annotated[
+        tuple[Annotated[float, Field(ge=-15, le=15)], ...],
+        Field(
+            description="read again with the line off by so many per cent, as -10 and 10; another step reads them first"
+        ),
+    ] = ()
     caution_above: dict[str, Annotated[float, Field(ge=0)]] = Field(
         default={}, description="caution key: said where the value applied is above so many volts"
     )
@@ -162,6 +171,10 @@ class PointsStep(StepWords):
     def _some(self) -> PointsStep:
         if not self.at and not self.values and not self.more:
             raise ValueError(worded("packs.no_point_give_shares_of_full"))
+        if any(abs(percent) < LINE_LEAST for percent in self.line) or len(set(self.line)) < len(self.line):
+            raise ValueError(worded("packs.a_line_is_off_by_enough", least=LINE_LEAST))
+        if self.line and (self.more or self.formula):
+            raise ValueError(worded("packs.a_line_reads_points_alone"))
         if self.read_as:
             check_kind(self.read_as)
         if bool(self.formula) != bool(self.of):

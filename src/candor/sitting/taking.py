@@ -17,6 +17,7 @@ from candor.notebook.standards.standards import Standard
 from candor.notebook.work.assessment import agrees
 from candor.notebook.work.job import Job
 from candor.notebook.work.placing import Placed, placed
+from candor.notebook.work.states import is_at
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep
 from candor.sitting.command import Command
@@ -80,6 +81,8 @@ class ReadingInHand:
         It stands where the reference in hand says, by its own answer.
     simulated : bool
         The link is to a simulated meter or source.
+    lines : tuple of float
+        The line now, and when the point was first read, V, as they were noted; 0 where they were not.
     """
 
     step: ProcedureStep
@@ -93,6 +96,7 @@ class ReadingInHand:
     source_live: bool = False
     source_agrees: bool = False
     simulated: bool = False
+    lines: tuple[float, float] = (0.0, 0.0)
 
     @property
     def is_set(self) -> bool:
@@ -131,6 +135,8 @@ class ReadingInHand:
         over = too_much(self.step.point, self.served)
         if over:
             return Taking(refused=over)
+        if step.line and not is_at(*self.lines, step.line):
+            return Taking(refused=self._other_line(step.line))
         indicated = draft.value(point)
         if step.kind == "adjust":
             read = draft.is_whole(point)
@@ -156,6 +162,15 @@ class ReadingInHand:
             shows = engineering(draft.reference, self.read_unit, 7)
             return Taking(ask=worded("sitting.what_does_show_type_it_ref", name=name, shows=shows))
         return Taking(self._reading(step, where), where)
+
+    def _other_line(self, share: float) -> str:
+        """Say what must be noted before a point is read at another line: else it would be taken for a repeat."""
+        volts, base = self.lines
+        if not base:
+            return worded("sitting.at_which_line_was_it_read")
+        wanted = f"{base * (1 + share):.0f}"
+        now = worded("sitting.volts", volts=volts) if volts else worded("sitting.not_noted")
+        return worded("sitting.set_the_line_first", wanted=wanted, now=now)
 
     def _reading(self, step: ProcedureStep, where: Placed | None) -> Command:
         point, draft, standard = step.point, self.draft, self.standard

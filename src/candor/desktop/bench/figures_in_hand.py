@@ -60,8 +60,9 @@ class Moving(QObject):
         if step is None or step.point is None or step.kind != "point" or self._in_hand.job is None:
             return ()
         phase = "as left" if step.phase == "as left" else "as found"
-        point = step.point
-        return tuple(r.reading(point) for r in self._in_hand.states.readings(step.point.key, phase))
+        point, states = step.point, self._in_hand.states
+        standing = states.at_line(point.key, step.line) if step.line else states.readings(point.key, phase)
+        return tuple(r.reading(point) for r in standing)
 
     @property
     def indicated(self) -> float | None:

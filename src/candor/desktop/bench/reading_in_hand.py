@@ -30,6 +30,7 @@ from candor.desktop.bench.writer import Writer
 from candor.notebook.power.retrimming import retrim_at
 from candor.notebook.soak.soaking import warm_up_left
 from candor.notebook.work.assessment import assess_draft
+from candor.notebook.work.line_influence import line_then, result_at
 from candor.notebook.work.placing import Placed
 from candor.packs.base import Caution
 from candor.packs.procedure import ProcedureStep, point_step
@@ -82,6 +83,9 @@ class Hand(Applying):
         if not self.draft.is_whole(step.point):
             if step.kind == "adjust" or run is None:
                 return None
+            if step.line:
+                known = self._shop.standards
+                return result_at(job, pack, known, run, step.point.key, step.line) if run is not None else None
             return last_read(run, step.point) if step.kind == "next" else run.results.get(step.point.key)
         draft = replace(self.draft.reading(step.point), simulated=in_hand.is_simulated)
         return assess_draft(job=job, pack=pack, known=self._shop.standards, step=step, draft=draft, now=self._now())
@@ -95,7 +99,14 @@ class Hand(Applying):
             standard=self._in_hand.standard(self.point), read_unit=self.read_unit, link=self._in_hand.link(self.point),
             apply_first=self.apply_first() if self.source_link else "", source_live=self.capture.live,
             source_agrees=self.source_agrees(), simulated=self._in_hand.link(self.point) == SIMULATED,
+            lines=self._lines(),
         )  # fmt: skip
+
+    def _lines(self) -> tuple[float, float]:
+        job, pack = self._in_hand.job, self._in_hand.pack
+        if job is None or pack is None or self.step is None or not self.step.line or self.point is None:
+            return 0.0, 0.0
+        return line_then(job, pack, self.point.key)
 
     def step_read(self) -> ProcedureStep | None:
         """Return the step that the reading in hand is of: it goes where what was applied says, not simply where the hand is."""

@@ -9,6 +9,7 @@ import contextlib
 import datetime as dt
 import hashlib
 import ipaddress
+import logging
 import os
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
@@ -30,6 +31,9 @@ from candor.notebook.server.server_schema import BENCH, CHANNEL, FORM, KEEPER, O
 from candor.notebook.storage.rows import NewRow, PackRow, Row
 
 T = TypeVar("T")
+logging.getLogger("psycopg").addHandler(
+    logging.NullHandler()
+)  # a link that is lost is said once, in words, not on the terminal
 CONNECT_S = 3  # to reach a server, at most; libpq's own least is 2
 SILENT_MS = 4000  # a link on which nothing is acknowledged for so long is gone
 WAIT_MS = 4000  # for the other benches' writing to end

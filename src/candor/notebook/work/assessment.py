@@ -307,7 +307,10 @@ def touched(job: Job) -> bool:
 def step_state(job: Job, step: ProcedureStep, now: dt.datetime, states: States) -> StepState:
     """Say how far a step is at a moment."""
     if step.kind == "point" and step.point is not None:
-        if is_read(step.point, step.phase, states):
+        if step.line:
+            if states.at_line(step.point.key, step.line):
+                return "done"
+        elif is_read(step.point, step.phase, states):
             return "done"
     elif step.key in job.calibrate.done and agrees(job, step):
         return "done"

@@ -14,7 +14,7 @@ from candor.core.uncertainty.budget import Budget
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.assessment import assess
 from candor.notebook.work.job import Job
-from candor.notebook.work.states import Readings, states_of
+from candor.notebook.work.states import Readings, is_at, states_of
 from candor.packs.model import Pack
 from candor.packs.procedure import point_by_name
 
@@ -69,6 +69,20 @@ def line_influence(job: Job, pack: Pack, known: Mapping[str, Standard], run: Run
             found.append(_at(point_by_name(pack, key), stands, tuple(members), known, job, base=base, volts=volts))
     order = {key: i for i, key in enumerate(run.results)}
     return tuple(sorted((f for f in found if not f.result.remark), key=lambda f: (order[f.point.key], f.volts)))
+
+
+def result_at(
+    job: Job, pack: Pack, known: Mapping[str, Standard], run: RunResult, point: str, share: float
+) -> PointResult | None:
+    """Return what a point says with the line off by a share; None where it was not read there. Parameters as `line_influence`."""
+    found = line_influence(job, pack, known, run)
+    return next((f.result for f in found if f.point.key == point and is_at(f.volts, f.base_volts, share)), None)
+
+
+def line_then(job: Job, pack: Pack, point: str) -> tuple[float, float]:
+    """Return the line as it was noted last, and at the first reading of a point, V; 0 where it was not."""
+    noted = job.calibrate.conditions.get("line_volts")
+    return (noted.body.value if noted is not None else 0.0), states_of(job, pack).base.get(point, 0.0)
 
 
 def _at(

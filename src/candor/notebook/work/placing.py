@@ -59,7 +59,9 @@ def placed(pack: Pack, step: ProcedureStep, read: ReadingKind, indicated: float,
     said = engineering(applied, point.unit, 5)
     words = worded("work.was_applied_written_at_of_the", said=said, range_name=point.range_name, name=_name(point))
     others = [
-        s for s in procedure(pack) if s.kind == "point" and s.phase == step.phase and _same_range(s.point, point)
+        s
+        for s in procedure(pack)
+        if s.kind == "point" and (s.phase, s.line) == (step.phase, step.line) and _same_range(s.point, point)
     ]
     there = [s for s in others if s.point is not None and is_at(s.point, applied)]
     if there:
@@ -71,7 +73,7 @@ def placed(pack: Pack, step: ProcedureStep, read: ReadingKind, indicated: float,
     made = point_at(point, nominal_of(point, applied, known))
     low, high = ends_of(point)
     outside = not low <= made.nominal <= high or (made.nominal == 0 == low) or applied > max(high, 0.0) * OVER_ITS_END
-    if not own_kind or outside:
+    if not own_kind or outside or step.line:  # at another line is read what was read before, and nothing else
         raise CandorError(
             worded("work.was_applied_but_is_in_hand", said=said, name=_name(point), range_name=point.range_name),
             value=said,

@@ -25,6 +25,7 @@ from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, next_step, point_step, procedure
 
 Readings = tuple[TakenReading, ...]
+LINE_NEAR = 0.02  # of the line: as near as a variable transformer is turned to a mark by a meter
 LINE_APART = 0.05  # of the line: what a line does by itself in a day is less; it is set 10 % up and down for this
 # What is said of a job and is no work on it: where it stands, what it costs, what was promised, who signed too.
 ABOUT_THE_JOB = (StatusSet, Spent, PriceAgreed, CameIn, SecondSignature, Promised, DeedPinned)
@@ -66,6 +67,8 @@ class States:
         Points that something was changed for since they were first read.
     line : mapping of point key to readings
         Of the last state of the point, at another line than its first reading: how the line moves it, no repeats.
+    base : mapping of point key to float
+        The line at its first reading, V, where it was noted.
     """
 
     found: Mapping[str, Readings] = field(default_factory=dict)
@@ -75,10 +78,15 @@ class States:
     waiting: Mapping[str, Opening] = field(default_factory=dict)
     changed: frozenset[str] = frozenset()
     line: Mapping[str, Readings] = field(default_factory=dict)
+    base: Mapping[str, float] = field(default_factory=dict)
 
     def readings(self, point: str, phase: str) -> Readings:
         """Return the readings that stand at a point in a phase."""
         return (self.left if phase == "as left" else self.found).get(point, ())
+
+    def at_line(self, point: str, share: float) -> Readings:
+        """Return the readings of a point at a line that is off by a share from that of its first reading."""
+        return tuple(r for r in self.line.get(point, ()) if is_at(r.line_volts, self.base.get(point, 0.0), share))
 
     def step_is_read(self, point: str, phase: str) -> bool:
         """Say whether a step of the procedure needs no more reading: as left it does after every change."""
@@ -100,6 +108,11 @@ class _Asked:
 def is_apart(volts: float, base: float) -> bool:
     """Whether a line, V, is another than that of the first reading: the influence of the line is looked at, 5 % or more away."""
     return bool(volts and base) and abs(volts / base - 1) >= LINE_APART
+
+
+def is_at(volts: float, base: float, share: float) -> bool:
+    """Whether a line, V, is off by a share from another one, within LINE_NEAR."""
+    return bool(volts and base) and abs(volts / base - 1 - share) <= LINE_NEAR
 
 
 def _of_point(every: Readings, openings: tuple[Opening, ...]) -> _OfPoint:
@@ -130,6 +143,7 @@ def _of_point(every: Readings, openings: tuple[Opening, ...]) -> _OfPoint:
         line=tuple(
             r for r in every if is_apart(r.line_volts, base) and sum(o.place < r.place for o in openings) == last
         ),
+        base=base,
     )
 
 
@@ -150,6 +164,7 @@ class _OfPoint:
     waiting: Opening | None
     changed: bool
     line: Readings
+    base: float
 
 
 class _Last(NamedTuple):
@@ -200,7 +215,7 @@ class _States:
     def __init__(self, before: States) -> None:
         self.found, self.left, self.older = dict(before.found), dict(before.left), dict(before.older)
         self.first, self.waiting, self.changed = dict(before.first), dict(before.waiting), set(before.changed)
-        self.line = dict(before.line)
+        self.line, self.base = dict(before.line), dict(before.base)
 
     def put(self, point: str, of: _OfPoint) -> None:
         """Take in what one point is now."""
@@ -214,6 +229,7 @@ class _States:
             where.pop(point, None)
             if kept:
                 where[point] = kept
+        self.base[point] = of.base
         self.changed.discard(point)
         if of.changed:
             self.changed.add(point)
@@ -231,6 +247,7 @@ class _States:
             waiting=self.waiting,
             changed=frozenset(self.changed),
             line=MappingProxyType(self.line),
+            base=MappingProxyType(self.base),
         )
 
 
@@ -277,7 +294,7 @@ def _matters(opening: Opening, uses: frozenset[str], adjusters: Mapping[str, boo
 
 def left_instead(job: Job, pack: Pack, step: ProcedureStep) -> ProcedureStep | None:
     """Return the step as left that stands for one as found once something its point depends on was changed; None for itself."""
-    if step.point is None or step.phase != "as found" or step.kind not in ("point", "next"):
+    if step.point is None or step.line or step.phase != "as found" or step.kind not in ("point", "next"):
         return None
     if not depends(job, pack, step.point.key):
         return None

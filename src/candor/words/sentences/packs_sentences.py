@@ -4,6 +4,34 @@ from collections.abc import Mapping
 from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
+    "at_line_off": "{title}, line {said}",
+    "a_line_is_off_by_enough": "A line is off by {least} to 15 per cent, each named once, as [-10, 10].",
+    "a_line_reads_points_alone": "Points at another line are read, not made as one goes or calculated.",
+    "nothing_reads_it_at_the_line_there_is": (
+        "Nothing reads these points before, at the line there is. A step with “line” reads again what an earlier one of the same phase reads."
+    ),
+    "line_above": "{percent} % above",
+    "line_below": "{percent} % below",
+    "line_back": "Line back",
+    "line_back_mistake": "The next points read at a line that nobody put back.",
+    "line_is_high": (
+        "Above its line everything in it runs hotter and capacitors stand nearer their rating: only where its supply was proven at full line, "
+        "for the minutes the reading takes, and down at once where a rail, the watts or a smell is not as before. An isolating transformer "
+        "where the chassis is not isolated from the line; local rules and licensed practice come first."
+    ),
+    "line_is_high_short": "Above its line: minutes only, watched",
+    "line_is_set_short": "The variable transformer isolates nothing",
+    "line_is_set": (
+        "The variable transformer isolates nothing. The line is set with the leads off what is live; local rules and licensed practice come first."
+    ),
+    "line_mistake": "Read before it has settled, or noted from the transformer's dial and not from a meter.",
+    "line_off": "Line {said}",
+    "put_the_line_back": "Turn the line back to what it was, read it on a meter and note it: line 120, or line 230.",
+    "set_the_line_off": (
+        "Turn the variable transformer until the line is {said} what it was when these points were read, by a meter on its output, and note "
+        "what that reads: line {low} where it was 120, line {high} where it was 230."
+    ),
+    "the_line_is_noted": "The line is noted; what is read from here on counts for it.",
     "a_check_among_the_adjustments_says": (
         "a check among the adjustments says which adjusters it turns, [] for none; what depends on them is read again"
     ),

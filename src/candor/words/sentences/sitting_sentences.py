@@ -4,6 +4,16 @@ from collections.abc import Mapping
 from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
+    "at_which_line_was_it_read": (
+        "The line at which this point was read before was not noted, so nothing can be compared with it. Note it (line 120), read the point again, "
+        "then at the other line."
+    ),
+    "not_noted": "not noted",
+    "volts": "{volts:g} V",
+    "set_the_line_first": (
+        "This point is read with the line at {wanted} V; the line now is {now}. Set it, read it on a meter and note it: line {wanted}. "
+        "Nothing was written."
+    ),
     "a_photo_of_the_chassis": "a photo of the chassis",
     "a_quote_of_nothing_is_none": "A quote needs an amount. Example: quoted 180",
     "a_run_cut_off": "a run cut off",

@@ -64,7 +64,7 @@ def _sections(pack: Pack) -> tuple[_Section, ...]:
 
 
 def _section(steps: Steps) -> _Section:
-    points = tuple(s for s in steps if s.kind == "point")
+    points = tuple(s for s in steps if s.kind == "point" and not s.line)
     several = len({_function(s) for s in steps} - {""}) > 1
     rows = []
     for function, of in groupby(steps, key=_function):
@@ -74,7 +74,9 @@ def _section(steps: Steps) -> _Section:
 
 
 def _function(step: ProcedureStep) -> str:
-    """The function a step reads, also where it makes a further point; none of a trim."""
+    """The function a step reads, also where it makes a further point; none of a trim. Another line stands apart."""
+    if step.line:
+        return "At another line"
     return step.point.function if step.kind in ("point", "next") and step.point else ""
 
 
@@ -117,7 +119,7 @@ def _row(steps: Steps, job: Job, known: States, runs: dict[str, RunResult], in_h
     strong = any(s.key == in_hand for s in steps)
     if first.kind == "next":
         return Row(first.key, f"{first.row}: an extra point", strong=strong)
-    if first.kind != "point":
+    if first.kind != "point" or first.line:
         state = step_state(job, first, now, known)
         return Row(first.key, first.row, shape=_SHAPES[state], strong=strong, says=state)
     run = runs[first.phase]
