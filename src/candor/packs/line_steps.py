@@ -25,14 +25,14 @@ def at_other_lines(steps: Sequence[ProcedureStep], lines: Sequence[float]) -> It
             row=worded("packs.line_off", said=said),
             do=worded("packs.set_the_line_off", said=off, low=_line(120, percent), high=_line(230, percent)),
             aim=worded("packs.the_line_is_noted"), mistake=worded("packs.line_mistake"),
-            cautions=(*first.cautions, _caution(percent)),
+            cautions=_with(first.cautions, percent),
         )  # fmt: skip
         for step in steps:
             at = worded("packs.at_line_off", title=step.title, said=said)
             row = worded("packs.at_line_off", title=step.row, said=said)
-            high = (_caution(percent),) if percent > 0 else ()
             key = f"line{percent:+g}:{step.key}"
-            yield replace(step, key=key, title=at, row=row, line=percent / 100, cautions=(*step.cautions, *high))
+            cautions = _with(step.cautions, percent) if percent > 0 else step.cautions
+            yield replace(step, key=key, title=at, row=row, line=percent / 100, cautions=cautions)
     yield replace(
         first, key=f"line-back:{first.key}", kind="check", point=None,
         title=worded("packs.line_back"), row=worded("packs.line_back"),
@@ -43,6 +43,11 @@ def at_other_lines(steps: Sequence[ProcedureStep], lines: Sequence[float]) -> It
 
 def _line(volts: float, percent: float) -> str:
     return f"{volts * (1 + percent / 100):.0f}"
+
+
+def _with(cautions: tuple[Caution, ...], percent: float) -> tuple[Caution, ...]:
+    """Return cautions with that of the line, in front where it is above: what is said whole is the gravest."""
+    return (_caution(percent), *cautions) if percent > 0 else (*cautions, _caution(percent))
 
 
 def _caution(percent: float) -> Caution:

@@ -25,6 +25,7 @@ from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.kinds_entries import BODIES
 from candor.notebook.entries.standards_entries import StandardsCame
 from candor.notebook.entries.stay_entries import CameIn
+from candor.notebook.exchange.zip_whole import refuse_swallowed
 from candor.notebook.storage.bodies import body_of
 from candor.notebook.storage.chain import broken_links, say_broken
 from candor.notebook.storage.files import is_plain_name
@@ -147,6 +148,7 @@ def _opened(path: Path) -> Iterator[zipfile.ZipFile]:
         raise TravelError(worded("exchange.is_no_file_a_travelling_job", path=path), value=str(path))
     try:
         with zipfile.ZipFile(path) as packed:
+            refuse_swallowed(path, packed)
             yield packed
     except TravelError:
         raise

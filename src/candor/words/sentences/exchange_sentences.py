@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
+    "zip_list_is_not_whole": "its list of files is not whole: {said} were packed, {found} are listed",
     "all_entries_are_already_in_this": "All {counted} entries are already in this notebook. Nothing was imported.",
     "cannot_be_read_as_a_zip": "{name} cannot be read as a zip ({why}); a travelling job was expected.",
     "cannot_be_read_the_job_does": (
