@@ -70,6 +70,8 @@ def test_what_a_server_is_not(pg, tmp_path):
         make_copy(pg.url(), tmp_path)
     with pytest.raises(ServerAwayError, match="does not answer"):
         make_copy(pg.url("ben", database, free_port()), tmp_path)
+    with pytest.raises(ServerRefusedError, match=r"asks for a password.*pgpass"):
+        make_copy(f"postgresql://ben@127.0.0.1:{pg.port}/{database}", tmp_path)
     with pytest.raises(ServerRefusedError, match="does not exist"):
         make_copy(pg.url("ben", "nowhere"), tmp_path)
     with pytest.raises(NotebookError, match="not the address"):

@@ -124,8 +124,9 @@ class NotebookPage(Page):
 
     def enter(self) -> None:
         """Show where it lies and how it is kept."""
+        lies = f"On {self._notebook.store.server}; the copy of this bench is " if self._notebook.is_shared else ""
         self.where.setText(
-            f"{self._notebook.path}{', only read: ' + self._notebook.read_only if self._notebook.read_only else ''}"
+            f"{lies}{self._notebook.path}{', only read: ' + self._notebook.read_only if self._notebook.read_only else ''}"
         )
         self._show_gone()
         self.others.enter()

@@ -30,6 +30,8 @@ def explained(error: psycopg.Error, name: str, never_met: bool) -> tuple[bool, N
             return False, ReadOnlyNotebookError(worded("server.may_only_be_read", name=name, said=said), place=name)
         case errors.LockNotAvailable():
             return False, ServerAwayError(worded("server.others_write_for_long", name=name), place=name)
+        case psycopg.OperationalError() if "no password supplied" in str(error):
+            return True, ServerRefusedError(worded("server.asks_for_a_password", name=name), place=name)
         case psycopg.OperationalError() | psycopg.InterfaceError():
             if never_met and "FATAL" in str(error) and not _is_starting(error):
                 said = str(error).strip().splitlines()[-1].rpartition("FATAL:")[2].strip()

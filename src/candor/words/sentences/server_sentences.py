@@ -16,6 +16,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_notebook_of_ones_own_is_there": (
         "{path} is a notebook of its own; the copy of the server's notebook would lie there. Nothing was changed. Move that file away."
     ),
+    "asks_for_a_password": (
+        "{name} asks for a password. Give it in Notebook, or keep it in ~/.pgpass, readable by you alone. Nothing was written."
+    ),
     "clocks_differ": (
         "This computer's clock is {seconds} s {slow} of the server's: the times of entries of different benches do not compare. Set it."
     ),
