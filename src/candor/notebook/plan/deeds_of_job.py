@@ -24,6 +24,7 @@ from candor.packs.procedure import ProcedureStep
 SITTING = 90.0  # min: what is longer is done in several sittings, each with its own place in the day
 WORTH_ITS_OWN = 30.0  # min: with less done, what is read against another standard joins the sitting, which holds both
 REFORM_MIN, HELD_MIN, SOAK_MIN = 60, 30, 240  # what goes on by itself: usual, common practice, no source
+BETWEEN = 8  # steps: the light is not turned up for so few
 TRANSFORMER, TESTER = "variable transformer", "leakage tester"
 ELECTROLYTICS = frozenset(("electrolytic",))
 
@@ -162,20 +163,22 @@ def _read(
                     section,
                     runs=runs,
                     watched=bool(runs) and not proven,
-                    needs=(*held, *(some[0].needs if some else ())),
+                    needs=(*held, *(needed if some else ())),
                     set_up=" ".join((*held, section)) if held else "",
                 )
             )
         some.clear()
         held.clear()
 
-    for step in steps:
+    needed: tuple[str, ...] = ()
+    for step, needs in zip(steps, _needs(steps), strict=True):
         if step.kind == "wait":
             close(round(step.seconds / 60))
             continue
         standard = chosen_for(job, known, step.point) if step.point is not None else None
-        if some and step.needs != some[0].needs:  # the light is made dim once, for what needs it alone
+        if some and needs != needed:
             close()
+        needed = needs
         name, so_far = standard.name if standard is not None else "", len(some) * times["step"].minutes
         if so_far >= SITTING or (name and held and name not in held and so_far >= WORTH_ITS_OWN):
             close()
@@ -184,6 +187,19 @@ def _read(
         some.append(step)
     close()
     return made
+
+
+def _needs(steps: Sequence[ProcedureStep]) -> list[tuple[str, ...]]:
+    """Return what of room or line each step is done with: the few between two that need something are done with it."""
+    found = [step.needs for step in steps]
+    last: int | None = None
+    for at, needs in enumerate(found):
+        if not needs:
+            continue
+        if last is not None and found[last] == needs and at - last <= BETWEEN:
+            found[last:at] = [needs] * (at - last)
+        last = at
+    return found
 
 
 def hands_for(ahead: Ahead, times: Mapping[Work, Took]) -> tuple[int, float]:
