@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import math
 import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -27,6 +27,7 @@ from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.rules import Outcome, Rule, decide
 from candor.core.verdict.would_settle import settle, with_kind_cut
 from candor.core.waves.analysis import analyse
+from candor.core.waves.floors import AnalyserReading, compare_floors
 from candor.core.waves.modulation import phase_between
 from candor.core.waves.spectrum import distortion, spectrum_of
 from candor.core.waves.waveform import Waveform
@@ -63,6 +64,7 @@ def rows() -> Iterator[Row]:
         _pulses,
         _arcs,
         _photos,
+        _floors,
     ):
         yield from make(np.random.default_rng(1))
 
@@ -316,6 +318,34 @@ def _photos(chance: np.random.Generator) -> Iterator[Row]:
         lens = "another lens, heavy tails" if other else "one lens term"
         name = f"straightened by {by}, {lens}"
         yield Row("place of a mark by a photo", name, TIMES // 2, TIMES // 2, float(np.mean(held)), words)
+
+
+def _floors(chance: np.random.Generator) -> Iterator[Row]:
+    """Two analysers on one source, each with a residual of its own: of a phase drawn anew, opposed, in step, or of other orders."""
+    angles: Mapping[str, Callable[[], float]] = {
+        "phases drawn": lambda: chance.uniform(0, 2 * math.pi),
+        "against it": lambda: math.pi,
+        "with it": lambda: 0.0,
+        "other orders, by squares": lambda: math.pi / 2,
+    }
+    for name, angle in angles.items():
+        said, held, wide, true = 0, 0, [], 0.1  # per cent
+        for _ in range(5 * TIMES):
+            readings = []
+            for own in chance.uniform(0.02, 0.3, 2):
+                a = angle()
+                off = 1 + 0.02 * float(
+                    np.clip(chance.standard_t(3), -40, 40)
+                )  # heavy tails, whose 95 % reach 3.18 of them
+                shown = abs(true + own * complex(math.cos(a), math.sin(a))) * off
+                readings.append(AnalyserReading(shown, own, 3.18 * 0.02 * shown))
+            between = compare_floors(readings).between
+            if between is not None:
+                said += 1
+                held += between[0] <= true <= between[1]
+                wide.append((between[1] - between[0]) / true)
+        width = f"{np.median(wide):.1f} of it" if wide else ""
+        yield Row("what two residuals leave", name, said, 5 * TIMES, held / max(said, 1), width)
 
 
 def main() -> None:

@@ -39,7 +39,7 @@ class MirrorStore(MirrorCopy):
     Parameters
     ----------
     path : Path
-        The copy: `mirrors.make_mirror` makes it.
+        The copy: `mirrors.make_copy` makes it.
     patience_s : float
         How long to wait for another program to let go of the copy.
     later : bool
