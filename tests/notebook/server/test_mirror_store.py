@@ -8,6 +8,7 @@ import psycopg
 import pytest
 
 from candor.notebook.entries.arrive_entries import FindingNoted, PhotoAdded
+from candor.notebook.entries.power_entries import MetersOff, MetersOn
 from candor.notebook.entries.release_entries import CertificateIssued
 from candor.notebook.entries.runs_entries import RunEnded
 from candor.notebook.entries.sources_entries import SourceApplied
@@ -248,6 +249,43 @@ def test_files_travel_whole_and_what_was_changed_on_the_way_is_refused(shop, pg)
         ben.store.pull()
     assert not (ben.run_folder / "C1-ab.csv").exists()
     assert len(ben.entries_of("j")) == 1, "an entry never comes before its file"
+
+
+def test_what_meters_read_travels_once_they_are_off(shop):
+    """While they are read the file grows: it is none of the notebook's yet."""
+    anna, ben = shop("anna"), shop("ben")
+    anna.run_folder.mkdir(parents=True)
+    on = anna.write("j", MetersOn(names=("hv",), links=("m",), files=("m-1.csv",)))
+    (anna.run_folder / "m-1.csv").write_bytes(b"s,V\n0,1\n")
+    ben.store.pull()
+    assert not (ben.run_folder / "m-1.csv").exists()
+    anna.write("j", MetersOff(of=on.id, readings=1))
+    ben.store.pull()
+    assert (ben.run_folder / "m-1.csv").read_bytes() == b"s,V\n0,1\n"
+
+
+def test_what_waits_is_on_this_disk_and_a_vanished_bench_lets_go(shop, line, monkeypatch):
+    """What came from the server is there still; what waits is nowhere else."""
+    anna, synced = shop("anna", line.port), []
+    asked = "pragma synchronous"
+    wait = anna.store._wait
+
+    def watched(here, rows):
+        synced.append(here.execute(asked).fetchone()[0])
+        return wait(here, rows)
+
+    monkeypatch.setattr(anna.store, "_wait", watched)
+    say(anna, "a")
+    line.cut()
+    say(anna, "b", "c")
+    assert synced == [2, 2], "FULL"
+    assert anna.store._connection.execute(asked).fetchone()[0] == 1
+    line.mend()
+    anna.store.join()
+    told = [anna.store.link._one(f"select current_setting('{name}')")[0] for name in (
+        "idle_in_transaction_session_timeout", "tcp_keepalives_idle", "lock_timeout",
+    )]  # fmt: skip
+    assert told == ["15s", "10", "4s"]
 
 
 def test_packs_kept_while_away_come_in(shop, line, pack):
