@@ -42,3 +42,9 @@ def test_where_nothing_stands_it_says_why(asked):
     printed = what_is_printed(nothing)
     assert printed.record is None
     assert "no instrument" in printed.refused
+
+
+def test_while_the_server_is_away_only_a_draft_is_printed(asked):
+    printed = what_is_printed(dataclasses.replace(asked, away="Not yet on shop: 2 entries"))
+    assert printed.digest == "" and printed.record.issued_by == "tester"
+    assert "nothing is printed as final" in printed.fault and "2 entries" in printed.fault

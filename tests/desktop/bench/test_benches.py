@@ -1,5 +1,7 @@
 """Two windows on one notebook of a server: each sees what the other writes and has in hand; where the link drops work goes on."""
 
+import datetime as dt
+
 import pytest
 
 from candor.notebook.entries.calibrate_entries import StandardChosen
@@ -110,6 +112,7 @@ def test_a_run_and_a_source_of_another_bench_are_left_to_it(two, qtbot):
             RunStarted(
                 ref="C1", mode="leakage", target_volts=50.0, dwell_s=60.0, limit=1e-5, most_s=300.0, file="C1-x.csv"
             ),
+            at=NOW - dt.timedelta(minutes=1),
         )
         qtbot.waitUntil(lambda: file in (anna.bench.notebook.held_elsewhere or ()))
         qtbot.waitUntil(lambda: bool(anna.bench.in_hand.job.runs.cut_off()))

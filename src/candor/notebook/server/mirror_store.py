@@ -193,13 +193,11 @@ class MirrorStore(MirrorCopy):
         for pack in self.packs():
             if is_as_kept(pack):
                 self.link.keep_pack(pack)
-        there = self.link.written([row.id for row in waiting])
-        rows = [NewRow(*row[1:7]) for row in waiting if row.id not in there]
-        notes = [self._note(job, waiting) for job in dict.fromkeys(row.job for row in waiting if row.id not in there)]
+        # What a lost answer left here though the server took it came with what is new there, and waits no more (`_keep`).
+        rows = [NewRow(*row[1:7]) for row in waiting]
+        notes = [self._note(job, waiting) for job in dict.fromkeys(row.job for row in waiting)]
         self._send_files(rows)
         self._written.extend(self.link.append([*rows, *(n for n in notes if n is not None)]))
-        with SqliteStore.transaction(self) as here:  # those that it had: it has no more to say of them
-            here.executemany("delete from waiting where id = ?", [(id,) for id in there])
 
     def _note(self, job: str, waiting: Sequence[Row]) -> NewRow | None:
         """Return the entry that says what was written elsewhere while a job's entries waited; None where nothing was."""

@@ -233,12 +233,6 @@ class ServerLink:
         found = self._all("select chain from candor.entries where number = %s", (number,))
         return str(found[0][0]) if found else ""
 
-    def written(self, ids: Sequence[str]) -> frozenset[str]:
-        """Return which entries are there, by their own id."""
-        return frozenset(
-            str(row[0]) for row in self._all("select id from candor.entries where id = any(%s)", (list(ids),))
-        )
-
     def fetch_file(self, row: FileRow, target: Path) -> None:
         """Put a file of the server where it belongs, whole or not at all, a piece at a time.
 
