@@ -50,14 +50,14 @@ def day_papers(notebook: Notebook, day: Day, on: dt.date, shop: str) -> bytes:
 
 def in_one(papers: list[bytes]) -> bytes:
     """Return PDFs as one, in their order."""
-    import pypdfium2
+    from pypdf import (  # not by the library that draws pages: that one may be entered by one thread alone
+        PdfReader,
+        PdfWriter,
+    )
 
-    whole = pypdfium2.PdfDocument.new()
+    whole = PdfWriter()
     for paper in papers:
-        part = pypdfium2.PdfDocument(paper)
-        whole.import_pages(part)
-        part.close()
+        whole.append(PdfReader(io.BytesIO(paper)))
     stream = io.BytesIO()
-    whole.save(stream)
-    whole.close()
+    whole.write(stream)
     return stream.getvalue()
