@@ -63,6 +63,7 @@ def test_two_windows(two, qtbot):
     qtbot.waitUntil(lambda: "Not yet on" in anna.shelf.others.text())
     anna.enter_room("notebook")
     assert "does not answer" in anna.rooms["notebook"].server.state.text()
+    assert "nothing is signed or printed as final" in anna.rooms["notebook"].server.state.text()
     line.mend()
     qtbot.waitUntil(lambda: not anna.bench.notebook.away)
     ben._open_job("one")

@@ -52,13 +52,19 @@ class Benches(QObject):
     def words(self) -> str:
         """What must be known of the others: what is not with them yet, or who is at the same thing; empty where nothing must."""
         if not self._finished and (away := self._notebook.away):
-            return f"{away}. Work goes on here; nothing is signed or printed as final until it is there."
+            return f"{away}."
         return " ".join(self.beside)
 
     @property
     def is_away(self) -> bool:
         """Whether what is written does not reach the others."""
         return not self._finished and bool(self._notebook.away)
+
+    @property
+    def words_whole(self) -> str:
+        """The same with what follows from it."""
+        follows = " Work goes on here; nothing is signed or printed as final until it is there."
+        return f"{self.words}{follows if self.is_away else ''}"
 
     @property
     def why_away(self) -> str:

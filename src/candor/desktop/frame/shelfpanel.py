@@ -16,7 +16,7 @@ from candor.desktop.bench.keeper import Keeper
 from candor.desktop.bench.plan_in_hand import PlanInHand
 from candor.desktop.bench.shelf_in_hand import Shelf
 from candor.desktop.frame.route import TITLES as STOPS
-from candor.desktop.frame.theme import Theme, label, retint
+from candor.desktop.frame.theme import Theme, label, plain_tip, retint
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import SearchField
 from candor.desktop.widgets.order_choice import OrderChoice
@@ -186,6 +186,7 @@ class ShelfPanel(QWidget):
         words = self._benches.words
         if words != self.others.text():
             self.others.setText(words)
+            self.others.setToolTip(plain_tip(self._benches.words_whole))
             retint(self.others, "brick" if self._benches.is_away else "petrol")
             self.others.setVisible(bool(words))
 

@@ -62,7 +62,7 @@ class ServerPanel(QWidget):
         there = self._benches.there()
         lines = [f"{store.server}, as {self._notebook.who}.", *(there or ("Nobody else is there now.",))]
         if self._benches.is_away:
-            lines = [self._benches.words, self._benches.why_away]
+            lines = [self._benches.words_whole, self._benches.why_away]
         self.state.setText("\n".join(filter(None, lines)))
         retint(self.state, "brick" if self._benches.is_away else "")
 
