@@ -16,7 +16,7 @@ from candor.notebook.server.server_errors import ServerAwayError
 from candor.notebook.server.server_link import BenchRow
 from candor.notebook.store import Notebook
 
-HEARS_S = 1.0  # so long at most until what is in hand here is told, and who is there looked at
+HEARS_S = 0.4  # so long at most until what is in hand here is told, who is there looked at, and a window that closes is let go
 AGAIN_S = 2.0  # between two tries to reach a server that is away
 SKEW_S = 30.0  # clocks that differ by more are said
 FRESH_S = 3 * 86400.0  # no run's file is held longer without being written to
