@@ -34,7 +34,7 @@ def test_a_run_is_on_the_strip_of_every_page_and_job_with_its_volts_and_is_stopp
         window.go_to_stop(place)
     assert window.live.isVisible()
     assert f"{REF}: " in window.live.text()
-    assert " V on the tester clips, reforming" in window.live.text()
+    qtbot.waitUntil(lambda: " V on the tester clips, reforming" in window.live.text())  # it is told each second
     qtbot.mouseClick(window.live.lines[0][2], Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: not window.bench.live.running or window.bench.live.status().phase == "discharging")
     qtbot.waitUntil(lambda: not window.live.isVisible() or "discharging" in window.live.text())
