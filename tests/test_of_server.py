@@ -10,6 +10,8 @@ from candor.cli import app
 from candor.notebook.server.mirrors import make_copy
 from candor.notebook.server.server_link import ServerLink
 from candor.notebook.store import Notebook
+from candor.notebook.work.job import fold
+from candor.paper.travelling import papers_of
 from pgserver import SECRET, Line
 
 
@@ -55,6 +57,9 @@ def test_a_label_is_not_printed_while_other_benches_may_have_written(pg, demo, t
     told = run("paper", copy, signed, "label", target)
     assert "nothing is printed as final" in str(told.exception)
     assert run("paper", copy, signed, "blank-worksheet", target).exit_code == 0, "what states nothing is printed"
+    held = Notebook(copy, "")
+    assert papers_of(held, fold(signed, held.entries_of(signed))) == {}, "nor with a job that travels"
+    held.close()
     line.mend()
     assert run("paper", copy, signed, "label", target).exit_code == 0
     line.close()

@@ -6,6 +6,7 @@ import pytest
 
 import candor
 from candor.core.errors import RangeError
+from candor.notebook.work.states import is_at
 from candor.packs.bundled import bundled_pack
 from candor.packs.load import PackError, parse_pack
 from candor.packs.procedure import point_by_name, point_step, procedure, step_of, test_points
@@ -87,3 +88,16 @@ def test_what_is_read_at_another_line_is_read_before_at_the_one_there_is():
         assert wrong != text
         with pytest.raises(PackError, match="Nothing reads these points before"):
             parse_pack(wrong, "it")
+
+
+@pytest.mark.parametrize("base", [120.0, 230.0])
+def test_a_line_is_where_it_was_asked_for_on_either_mains_and_on_its_own_side(base):
+    assert is_at(0.9 * base, base, -0.1) and is_at(1.1 * base, base, 0.1)
+    assert not any(
+        (
+            is_at(1.1 * base, base, -0.1),
+            is_at(base, base, -0.1),
+            is_at(0.93 * base, base, -0.1),
+            is_at(base, 0.0, 0.1),
+        )
+    )
