@@ -45,8 +45,9 @@ def test_from_an_empty_database_to_a_bench(pg, demo, tmp_path, monkeypatch):
     assert run("--notebook", pg.url("dora", "nowhere")).exit_code == 1
 
 
-def test_a_label_is_not_printed_while_other_benches_may_have_written(pg, demo, tmp_path):
+def test_a_label_is_not_printed_while_other_benches_may_have_written(pg, demo, tmp_path, closing):
     database, line = pg.notebook(dora="signer"), Line(pg.port)
+    closing.callback(line.close)
     run("move", demo.path, pg.url(database=database))
     copy = make_copy(pg.url("dora", database, line.port), tmp_path)
     signed = next(e.job for e in demo.store.everything() if e.kind == "certificate")
@@ -58,8 +59,7 @@ def test_a_label_is_not_printed_while_other_benches_may_have_written(pg, demo, t
     assert "nothing is printed as final" in str(told.exception)
     assert run("paper", copy, signed, "blank-worksheet", target).exit_code == 0, "what states nothing is printed"
     held = Notebook(copy, "")
+    closing.callback(held.close)
     assert papers_of(held, fold(signed, held.entries_of(signed))) == {}, "nor with a job that travels"
-    held.close()
     line.mend()
     assert run("paper", copy, signed, "label", target).exit_code == 0
-    line.close()
