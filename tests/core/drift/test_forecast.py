@@ -8,8 +8,9 @@ import pytest
 from GTC import type_b, ureal
 from scipy.integrate import dblquad
 
-from candor.core.drift.forecast import OFFSET, SHARED, forecast, forecast_all
+from candor.core.drift.forecast import SHARED, forecast, forecast_all
 from candor.core.drift.history import DAYS, Calibration, segments_of
+from candor.core.drift.posterior import OFFSET
 from candor.core.drift.prior import KNOWN, Prior, pooled
 from candor.core.errors import RangeError
 from generators import coarse, noise
@@ -147,3 +148,17 @@ def test_one_result_says_little_and_the_prior_says_whose_it_is():
     assert pooled([]) == Prior()
     with pytest.raises(RangeError, match="a limit above zero"):
         forecast((), 1.0)
+
+
+@pytest.mark.parametrize("robust", [True, False])
+def test_what_is_solved_in_steps_is_what_the_whole_matrix_says_on_any_day(robust):
+    """The mean on the day of a result is that result less what its own noise is made of: the two ways of solving agree."""
+    random = np.random.default_rng(12)
+    standards = ["a", "b", "a", "c", "b", "d"]  # c and d once each
+    rows = [Calibration(day(k), random.normal(0, 0.2), 0.2, "found", s) for k, s in enumerate(standards)]
+    rows.append(Calibration(day(3), 0.1, 0.2, "left", "c"))  # adjusted half way
+    rows[4] = Calibration(day(4), 2.5, 0.2, "found", "b")  # and one wild
+    found = forecast(segments_of(rows), 1.0, robust=robust)
+    for scale, inverse in zip(found.posterior.scales, found.posterior.inverses, strict=True):
+        errors = [r.error for s in segments_of(rows) for r in s.results]
+        assert inverse @ errors == pytest.approx(scale.solved, rel=1e-7)

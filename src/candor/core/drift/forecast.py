@@ -23,11 +23,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.drift.history import DAYS, Segment
+from candor.core.drift.posterior import OFFSET, Posterior, Scale
 from candor.core.drift.prior import COUNTS_AS, USUAL, Prior
+from candor.core.drift.walk_solve import Histories, WalkSolved, walk_solve
 from candor.core.errors import RangeError
 from candor.core.worded import worded
 
-OFFSET = 10.0  # of the limit: the offset of a segment is as good as free
 TAILS = 3.0  # degrees of freedom of the noise
 WIDER = 1.2  # variance of the noise over what was stated
 OUTLIER = 3.0  # standard deviations
@@ -37,7 +38,6 @@ SHARED = (
     0.5  # share of U that calibrations by one standard have in common, where nobody says (common practice, no source)
 )
 NEGLIGIBLE = 1e-3
-HOLDS = 1.959964  # standard deviations of a normal either side: 95 %
 LEAST_U, HOLDS_STILL = 1e-6, 1e-3
 Floats = NDArray[np.float64]
 
@@ -89,62 +89,6 @@ class PointForecast:
         return inside(mean, u, self.limit)
 
 
-@dataclass(frozen=True)
-class _Scale:
-    """The solve of one point with slope and walk of one size, limits a year and a root year, and its probability."""
-
-    slope: float
-    walk: float
-    chance: float
-    solved: Floats
-    inverse: Floats
-
-
-@dataclass(frozen=True)
-class Posterior:
-    """Of the true error in limits, given the results of one point: their years, which are of the last segment, and the solves."""
-
-    years: Floats
-    last: NDArray[np.bool_]
-    scales: tuple[_Scale, ...]
-
-    def over(self, years: Floats) -> tuple[Floats, Floats]:
-        """Return means and variances at years since the start of the last segment, in limits and their square.
-
-        The variance is that of the normal whose 95 per cent reach as far as those of all sizes of slope and walk together.
-        """
-        found = [self._of(scale, years) for scale in self.scales]
-        if len(found) == 1:
-            return found[0]
-        chances = np.array([scale.chance for scale in self.scales])[:, None]
-        means, spreads = np.array([m for m, _ in found]), np.sqrt(np.array([v for _, v in found]))
-        mean = (chances * means).sum(axis=0)
-        return mean, (_reach(mean - means, spreads, chances) / HOLDS) ** 2
-
-    def _of(self, scale: _Scale, years: Floats) -> tuple[Floats, Floats]:
-        walk = scale.walk**2 * np.maximum(np.minimum(years[:, None], self.years[None, :]), 0.0)
-        across = self.last[None, :] * (OFFSET**2 + walk) + scale.slope**2 * years[:, None] * self.years[None, :]
-        own = OFFSET**2 + scale.walk**2 * np.maximum(years, 0.0) + scale.slope**2 * years**2
-        variance = own - ((across @ scale.inverse) * across).sum(axis=1)
-        return across @ scale.solved, np.maximum(variance, 1e-18)
-
-
-def _reach(off: Floats, spreads: Floats, chances: Floats) -> Floats:
-    """Return h such that a mixture of normals, each so far off its mean, lies within ±h of it with 95 per cent (Newton's steps from
-    outside, where the probability is concave)."""
-    from scipy.special import ndtr  # imported here: slow to load
-
-    h = (np.abs(off) + HOLDS * spreads).max(axis=0)
-    for _ in range(6):
-        above, below = (off + h) / spreads, (off - h) / spreads
-        within = (chances * (ndtr(above) - ndtr(below))).sum(axis=0)
-        rises = (chances * (np.exp(-0.5 * above**2) + np.exp(-0.5 * below**2)) / spreads).sum(axis=0) / math.sqrt(
-            2 * math.pi
-        )
-        h = np.maximum(h - (within - 0.95) / np.maximum(rises, 1e-300), 0.2 * h)
-    return np.asarray(h, np.float64)
-
-
 def forecast(
     segments: Sequence[Segment], limit: float, prior: Prior = USUAL, shared: float = SHARED, robust: bool = True
 ) -> PointForecast:
@@ -189,7 +133,7 @@ def forecast_all(
     asked = [_of_one_count([histories[p] for p in places], prior, shared, robust) for places in by_count.values()]
     chances = _chances_of_scales([solved for solved, _ in asked], prior)
     for places, (solved, data), chance in zip(by_count.values(), asked, chances, strict=True):
-        made = _forecasts([histories[p] for p in places], prior, shared, solved=solved, data=data, chance=chance)
+        made = _forecasts([histories[p] for p in places], prior, solved=solved, data=data, chance=chance)
         for place, one in zip(places, made, strict=True):
             found[place] = one
     return tuple(f for f in found if f is not None)
@@ -197,21 +141,25 @@ def forecast_all(
 
 @dataclass(frozen=True)
 class _Table:
-    """The results of points of one count, in limits: years, segments and standard uncertainties, all of shape (points, results)."""
+    """The results of points of one count, in limits: years, segments, standards, their part of u; of shape (points, results)."""
 
     years: Floats
     segment: Floats
-    u: Floats
+    standard: Floats
+    common: Floats
 
 
 @dataclass(frozen=True)
 class _Solved:
-    """The solves of all points of one count with one size of slope and walk, the weights of their results, and the log evidence:
-    of the results as they are, and with what lies far off weighed down."""
+    """The solves of all points of one count with one size of slope and walk: K^-1 y, noise and weights of their results, shape
+    (points, results); the slope and its u in limits a year; and the log evidence, of the results as they are, and with what lies
+    far off weighed down."""
 
     solved: Floats
-    inverse: Floats
+    noise: Floats
     weights: Floats
+    slope: Floats
+    u_slope: Floats
     evidence: Floats
     without_outliers: Floats
 
@@ -220,59 +168,94 @@ def _of_one_count(
     histories: Sequence[tuple[Sequence[Segment], float]], prior: Prior, shared: float, robust: bool
 ) -> tuple[tuple[_Solved, ...], _Table]:
     names: dict[str, int] = {}
-    rows = [
-        (r.on.toordinal() - day, i, r.error, r.expanded, names.setdefault(r.standard, len(names)))
+    flat = [
+        number
         for segments, _ in histories
         for i, s in enumerate(segments)
         for day in (s.start.toordinal(),)
         for r in s.results
+        for number in (r.on.toordinal() - day, i, r.error, r.expanded, names.setdefault(r.standard, len(names)))
     ]
-    table = np.array(rows, np.float64).reshape(len(histories), -1, 5)
+    table = np.array(flat, np.float64).reshape(len(histories), -1, 5)
     limit = np.array([limit for _, limit in histories])[:, None]
     years, segment, error, standard = table[..., 0] / DAYS, table[..., 1], table[..., 2] / limit, table[..., 4]
     u = np.maximum(table[..., 3] / 2 / limit, LEAST_U)
-    same = segment[:, :, None] == segment[:, None, :]
-    shorter = same * np.minimum(years[:, :, None], years[:, None, :])
-    product = years[:, :, None] * years[:, None, :]
-    alike = standard[:, :, None] == standard[:, None, :]
-    fixed = same * OFFSET**2 + alike * u[:, :, None] * u[:, None, :] * shared**2
+    data = _Table(years, segment, standard, shared * u)
     own = (WIDER if robust else 1.0) * u**2 * (1 - shared**2)
-    found = []
-    for of_slope, of_walk, _ in prior.scales:
-        between = fixed + (prior.walk * of_walk) ** 2 * shorter + (prior.slope * of_slope) ** 2 * product
-        found.append(_weighed(between, own, error, robust))
-    return tuple(found), _Table(years, segment, u)
+    columns, alone = _by_standard(data)
+    sizes = np.array([(prior.slope * of_slope, prior.walk * of_walk) for of_slope, of_walk, _ in prior.scales])
+    points, many = len(histories), len(sizes)
+    slopes, walks = np.repeat(sizes[:, 0], points), np.repeat(sizes[:, 1], points)
+
+    def each(of_points: Floats) -> Floats:  # for every size the same, results first
+        return np.asarray(np.concatenate([of_points.swapaxes(0, 1)] * many, axis=1))
+
+    begins = np.concatenate([np.ones((points, 1), bool), segment[:, 1:] != segment[:, :-1]], axis=1)
+    asked = Histories(
+        years=each(years), begins=each(begins) > 0, offset=OFFSET, error=each(error),
+        columns=np.concatenate([(each(years) * slopes)[..., None], each(columns)], axis=2),
+    )  # fmt: skip
+    found, first, noise, weights = _weighed(asked, walks**2, own=each(own), alone=each(alone), robust=robust)
+    solved = []
+    for k in range(many):
+        here = slice(k * points, (k + 1) * points)
+        solved.append(
+            _Solved(
+                solved=found.solved[:, here].T, noise=noise[:, here].T, weights=weights[:, here].T,
+                slope=slopes[here] * found.slope[here], u_slope=slopes[here] * np.sqrt(np.maximum(found.slope_left[here], 0.0)),
+                evidence=first[here], without_outliers=found.evidence[here],
+            )
+        )  # fmt: skip
+    return tuple(solved), data
 
 
-def _weighed(between: Floats, own: Floats, error: Floats, robust: bool) -> _Solved:
-    """Solve, weigh down what lies far off until it holds still, and say how well the results go with it.
+def _by_standard(data: _Table) -> tuple[Floats, Floats]:
+    """Return a column for every standard that a point was read against more than once, shape (points, results, columns), and the
+    variance of what the others add, which each result has alone: shape (points, results)."""
+    alike = data.standard[:, :, None] == data.standard[:, None, :]
+    first = np.argmax(alike, axis=2)  # the place of the first result by the same standard
+    alone = alike.sum(axis=2) == 1
+    places = np.unique(first[~alone]) if not alone.all() else np.zeros(0, np.int64)
+    columns = np.where((first[:, :, None] == places) & ~alone[:, :, None], data.common[:, :, None], 0.0)
+    return columns, np.where(alone, data.common**2, 0.0)
 
-    How well is said before anything is weighed down: a walk of many steps must not pass for a quiet one with many outliers.
+
+def _weighed(
+    asked: Histories, walks: Floats, own: Floats, alone: Floats, robust: bool
+) -> tuple[WalkSolved, Floats, Floats, Floats]:
+    """Solve, weigh down what lies far off until it holds still; return that, the first evidence, the own noise and the weights.
+
+    How well the results go with it is said before anything is weighed down: a walk of many steps must not pass for a quiet one with
+    many outliers.
     """
-    solved, inverse, off = _solve(between, own, error)
-    evidence = _evidence(solved, inverse, error)
-    outlying = np.flatnonzero((off > OUTLIER**2).any(axis=1)) if robust else np.zeros(0, np.int64)
-    weights, weighed = np.ones_like(error), outlying
+    weights = np.ones_like(own)
+    found = walk_solve(asked, walks, own + alone)
+    first = found.evidence.copy()
+    off = _off(found, own, own)
+    outlying = np.flatnonzero((off > OUTLIER**2).any(axis=0)) if robust else np.zeros(0, np.int64)
     for _ in range(ROUNDS):
         if not len(outlying):
             break
-        again = np.minimum((TAILS + 1) / (TAILS + off[outlying]), 1.0)
-        moved = np.max(np.abs(again - weights[outlying]), axis=1)
-        weights[outlying] = again
-        outlying = outlying[moved > HOLDS_STILL]
-        solved[outlying], inverse[outlying], off[outlying] = _solve(
-            between[outlying], own[outlying], error[outlying], weights[outlying]
-        )
-    without = evidence.copy()  # only of those that were weighed down is it another
-    without[weighed] = _evidence(solved[weighed], inverse[weighed], error[weighed])
-    return _Solved(
-        solved=solved, inverse=inverse, weights=weights, evidence=evidence, without_outliers=without,
-    )  # fmt: skip
+        again = np.minimum((TAILS + 1) / (TAILS + off[:, outlying]), 1.0)
+        moved = np.max(np.abs(again - weights[:, outlying]), axis=0)
+        outlying, again = outlying[moved > HOLDS_STILL], again[:, moved > HOLDS_STILL]
+        weights[:, outlying] = again
+        weighed = own[:, outlying] / again
+        part = walk_solve(asked.of(outlying), walks[outlying], weighed + alone[:, outlying])
+        off[:, outlying] = _off(part, weighed, own[:, outlying])
+        for whole, of_part in (
+            (found.solved, part.solved), (found.diagonal, part.diagonal), (found.evidence, part.evidence),
+            (found.slope, part.slope), (found.slope_left, part.slope_left),
+        ):  # fmt: skip
+            whole[..., outlying] = of_part
+    return found, first, own / weights, weights
 
 
-def _evidence(solved: Floats, inverse: Floats, error: Floats) -> Floats:
-    found: Floats = 0.5 * np.linalg.slogdet(inverse)[1] - 0.5 * (error * solved).sum(axis=1)
-    return found
+def _off(found: WalkSolved, noise: Floats, own: Floats) -> Floats:
+    """Return how far each result is off, squared, in its own noise: what is left of it once the line, the walk and the standard are
+    taken out, with how well that is known beside it."""
+    left, spread = noise * found.solved, noise - noise**2 * found.diagonal
+    return np.asarray((left**2 + np.maximum(spread, 0.0)) / np.maximum(own, LEAST_U**2))
 
 
 def _chances_of_scales(asked: Sequence[tuple[_Solved, ...]], prior: Prior) -> list[Floats]:
@@ -296,63 +279,39 @@ def _normed(logs: Floats) -> Floats:
 
 
 def _forecasts(
-    histories: Sequence[tuple[Sequence[Segment], float]], prior: Prior, shared: float, *, solved: tuple[_Solved, ...], data: _Table,
+    histories: Sequence[tuple[Sequence[Segment], float]], prior: Prior, *, solved: tuple[_Solved, ...], data: _Table,
     chance: Floats,
 ) -> list[PointForecast]:  # fmt: skip
     made = []
-    whole = np.where(chance > NEGLIGIBLE, chance, 0.0).sum(axis=0)
+    taken = np.where(chance > NEGLIGIBLE, chance, 0.0)
+    taken /= taken.sum(axis=0)
+    slopes, spreads = np.array([s.slope for s in solved]), np.array([s.u_slope for s in solved])
+    slope = (taken * slopes).sum(axis=0)
+    u_slope = np.sqrt(np.maximum((taken * (slopes**2 + spreads**2)).sum(axis=0) - slope**2, 0.0))
+    # Whether the newest jumped is asked of what those before it are like: it must not make its own walk.
+    quiet = _normed(np.array([s.without_outliers for s in solved]))
+    newest = (quiet * np.array([s.weights[:, -1] for s in solved])).sum(axis=0)
+    sizes = [(prior.slope * of_slope, prior.walk * of_walk) for of_slope, of_walk, _ in prior.scales]
     for p, (segments, half) in enumerate(histories):
         scales = tuple(
-            _Scale(
-                slope=prior.slope * of_slope, walk=prior.walk * of_walk, chance=float(chance[i, p] / whole[p]), solved=s.solved[p],
-                inverse=s.inverse[p],
-            )
-            for i, ((of_slope, of_walk, _), s) in enumerate(zip(prior.scales, solved, strict=True))
-            if chance[i, p] > NEGLIGIBLE
-        )  # fmt: skip
-        slope, u_slope = _slope_of(scales, data.years[p])
-        # Whether the newest jumped is asked of what those before it are like: it must not make its own walk.
-        quiet = _normed(np.array([[s.without_outliers[p]] for s in solved]))[:, 0]
-        newest = float(sum(q * s.weights[p][-1] for q, s in zip(quiet, solved, strict=True)))
-        posterior = Posterior(years=data.years[p], last=data.segment[p] == len(segments) - 1, scales=scales)
+            Scale(slope=of_slope, walk=of_walk, chance=share, solved=s.solved[p], noise=s.noise[p])
+            for (of_slope, of_walk), s, share in zip(sizes, solved, taken[:, p].tolist(), strict=True)
+            if share > 0
+        )
+        posterior = Posterior(
+            years=data.years[p],
+            segment=data.segment[p],
+            standard=data.standard[p],
+            common=data.common[p],
+            scales=scales,
+        )
         made.append(
             PointForecast(
-                limit=half, start=segments[-1].start, slope=half * slope, u_slope=half * u_slope,
-                common=half * shared * float(data.u[p][-1]), jumped=newest < JUMPED, posterior=posterior,
+                limit=half, start=segments[-1].start, slope=half * float(slope[p]), u_slope=half * float(u_slope[p]),
+                common=half * float(data.common[p][-1]), jumped=bool(newest[p] < JUMPED), posterior=posterior,
             )
         )  # fmt: skip
     return made
-
-
-def _slope_of(scales: Sequence[_Scale], years: Floats) -> tuple[float, float]:
-    """Return mean and standard deviation of the slope, in limits a year, of all sizes together."""
-    means, squares = [], []
-    for scale in scales:
-        with_slope = scale.slope**2 * years
-        mean = float(with_slope @ scale.solved)
-        variance = scale.slope**2 - float(with_slope @ scale.inverse @ with_slope)
-        means.append(scale.chance * mean)
-        squares.append(scale.chance * (max(variance, 0.0) + mean**2))
-    whole = sum(means)
-    return whole, math.sqrt(max(sum(squares) - whole**2, 0.0))
-
-
-def _solve(
-    between: Floats, own: Floats, error: Floats, weights: Floats | float = 1.0
-) -> tuple[Floats, Floats, Floats]:
-    """Return K^-1 y and K^-1 of many points at once, and how far each result is off, squared, in its own noise.
-
-    Off is what is left of a result once the line, the walk and the standard are taken out, with how well that is known beside it.
-    """
-    noise = own / weights
-    whole = between.copy()
-    diagonal = np.arange(error.shape[1])
-    whole[:, diagonal, diagonal] += noise
-    inverse = np.linalg.inv(whole)
-    solved = np.einsum("pij,pj->pi", inverse, error)
-    left, spread = noise * solved, noise - noise**2 * inverse[:, diagonal, diagonal]
-    off: Floats = (left**2 + np.maximum(spread, 0.0)) / np.maximum(own, LEAST_U**2)
-    return solved, np.asarray(inverse, np.float64), off
 
 
 def inside(mean: float, u: float, limit: float) -> float:
