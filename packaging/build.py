@@ -2,6 +2,7 @@
 
     ./run package           both, into dist/
     ./run package wheel     the wheel alone
+    ./run package of COMMIT both of an earlier version, from its own files and its own lock
 
 The Debian package carries every library that requirements/run.lock names, in its own folder: it asks the system for Python, of the
 version that they were made for, and for the libraries of the desktop that `run` looks for. It has no scripts of its own: what
@@ -48,7 +49,7 @@ PACKED = {"data/candor.1": "usr/share/man/man1/candor.1.gz", "CHANGELOG.md": "us
 
 def version() -> str:
     """Return the version as Python writes it."""
-    return re.search(r'__version__ = "(.+)"', (ROOT / "src/candor/version.py").read_text("utf-8"))[1]  # type: ignore[index]
+    return re.search(r'^version = "(.+)"', (ROOT / "pyproject.toml").read_text("utf-8"), re.MULTILINE)[1]  # type: ignore[index]
 
 
 def debian_version(python: str) -> str:
@@ -118,7 +119,8 @@ def build_deb(wheel: Path, into: Path, libraries: bool = True) -> Path:
         subprocess.run([sys.executable, "-m", "compileall", *how, str(target)], check=False)
         _put(tree / "usr/bin/candor", LAUNCHER.encode(), 0o755)
         for source, place_ in SHARED.items():
-            _put(tree / place_, (ROOT / source).read_bytes())
+            if (ROOT / source).exists():  # an earlier version had no kind of file of its own
+                _put(tree / place_, (ROOT / source).read_bytes())
         for source, place_ in PACKED.items():
             _put(tree / place_, gzip.compress((ROOT / source).read_bytes(), mtime=0))
         _control(tree, architecture)
@@ -164,10 +166,25 @@ def _pip(*words: str) -> None:
     subprocess.run([sys.executable, "-m", "pip", "--quiet", "--disable-pip-version-check", *words], check=True)
 
 
+def build_earlier(commit: str, into: Path) -> list[Path]:
+    """Build the packages of an earlier commit, as this file builds, and return them; what it held, the release itself says."""
+    with tempfile.TemporaryDirectory() as place:
+        held = subprocess.run(["git", "archive", commit], cwd=ROOT, capture_output=True, check=True).stdout
+        subprocess.run(["tar", "-x", "-C", place], input=held, check=True)
+        builder = Path(place) / "packaging/build.py"
+        builder.parent.mkdir(exist_ok=True)
+        shutil.copy2(__file__, builder)
+        subprocess.run([sys.executable, str(builder)], check=True, stdout=subprocess.DEVNULL)
+        return [Path(shutil.copy2(made, into)) for made in sorted((Path(place) / "dist").iterdir())]
+
+
 def main() -> None:
     """Build what is asked for into dist/ and print it."""
     into = ROOT / "dist"
     into.mkdir(exist_ok=True)
+    if sys.argv[1:2] == ["of"]:
+        print(*build_earlier(sys.argv[2], into), sep="\n")
+        return
     wheel = build_wheel(into)
     print(wheel)
     if sys.argv[1:] != ["wheel"]:
