@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
@@ -13,6 +14,7 @@ from candor.core.reference.chains import Chain
 from candor.core.reference.choice import bears, shown_for
 from candor.core.reference.loading import stand_in
 from candor.core.reference.reference import Reference
+from candor.notebook.standards.standard_choice import away_for
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job
 from candor.packs.greatest_of_range import NOTHING_APPLIED, Applied, applied_at
@@ -32,14 +34,31 @@ def too_much(point: TestPoint | None, served: Reference | Chain | None) -> str:
     return ""
 
 
-def no_standard_words(step: ProcedureStep, standard: Standard | None) -> str:
-    """Say that nothing fits to read a point against, and what would; nothing where something does, or none is needed."""
+def out_of_service(standard: Standard) -> str:
+    """Say why a standard is out of service, and when it is expected back where that was said."""
+    back = f", expected back {standard.back:%d %b %Y}" if standard.back is not None else ""
+    return f"out of service: {standard.withdrawn}{back}"
+
+
+def no_standard_words(
+    step: ProcedureStep,
+    standard: Standard | None,
+    job: Job | None = None,
+    known: Mapping[str, Standard] | None = None,
+) -> str:
+    """Say that nothing fits to read a point against, and what would, or is away; nothing where something does, or none is needed."""
     point = step.point
     if point is None or standard is not None or not point.needs_reference or kind_of(point).figured:
         return ""
     what, _ = QUANTITY_OF_UNIT.get(point.asked_unit, (point.asked_unit, ""))
     at = f" at {engineering(point.stimulus.hertz, 'Hz')}" if point.stimulus.hertz else ""
     current = f"{point.current} " if point.current else ""
+    away = away_for(job, known, point) if job is not None and known is not None else None
+    if away is not None:
+        return (
+            f"{away.name} is {out_of_service(away)}. Until it is back, choose or record another at Standards: without one "
+            "the reading decides nothing."
+        )
     return (
         f"No standard for {current}{what}{at} is chosen: choose or record one at Standards. Without it "
         "the reading decides nothing."

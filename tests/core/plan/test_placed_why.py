@@ -24,7 +24,7 @@ def test_every_reason_is_one() -> None:
     whys = why_there(made, there, starts, {"begun": 60}, {"put": 75})
     found = {key: (why.because, why.other, why.thing) for key, why in whys.items()}
     assert found == {
-        "first": ("now", "", ""), "behind": ("after", "first", ""), "reads": ("hands", "behind", ""), "waits": ("opens", "", ""),
+        "first": ("now", "", ""), "behind": ("after", "first", ""), "reads": ("hands", "behind", ""), "waits": ("date", "", ""),
         "begun": ("begun", "", ""), "power": ("opens", "", ""), "put": ("pinned", "", ""), "watched": ("opens", "", ""),
         "busy": ("hands", "put", ""), "kept": ("kept", "", ""),
     }  # fmt: skip

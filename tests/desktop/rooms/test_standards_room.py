@@ -257,3 +257,25 @@ def test_the_quantity_in_hand_is_drawn(show, notebook):
     assert {row[0] for row in chart.table()[1]} == {1000.0}
     table.item(2, 1).setText("what")
     assert not chart.isVisible()
+
+
+def test_what_is_out_of_service_is_said_where_it_is_chosen_and_where_it_would_be_read(qtbot, bench):
+    """With the day it is expected back; no day, no entry, and the field keeps what was typed."""
+    bench.enter_room("standards")
+    room = bench.rooms["standards"]
+    fill(qtbot, room.checks.reason, "at the laboratory")
+    fill(qtbot, room.checks.back, "the fifth")
+    qtbot.mouseClick(room.checks.withdraw, Qt.MouseButton.LeftButton)
+    assert "is not a day Candor can read" in bench.jot.message.text()
+    assert not room.list.item(0).data(Qt.ItemDataRole.UserRole).under.startswith("out of service")
+    assert room.checks.back.text() == "the fifth"
+    fill(qtbot, room.checks.back, "26 June")
+    qtbot.mouseClick(room.checks.withdraw, Qt.MouseButton.LeftButton)
+    words = "out of service: at the laboratory, expected back 26 Jun 2026"
+    assert room.list.item(0).data(Qt.ItemDataRole.UserRole).under == words
+    assert bench.because.word.text() == "Out of service"
+    bench.go_to_stop("calibrate")
+    assert f"bench meter is {words}. Until it is back" in bench.hand.words()
+    bench.enter_room("standards")
+    qtbot.mouseClick(room.checks.withdraw, Qt.MouseButton.LeftButton)
+    assert bench.because.word.text() == "In date"

@@ -14,8 +14,9 @@ from candor.notebook.plan.day import lanes_of
 from candor.notebook.plan.planning import plan_day
 from candor.notebook.work.job import fold
 from candor.notebook.work.progress import STOP_OF
+from candor.sitting.commands.shop_commands import withdraw_standard
 from candor.words.plan_words import say_now
-from workbench import NOW, open_job, standard_body
+from workbench import NOW, by_command, open_job, standard_body
 
 
 @pytest.fixture(scope="module")
@@ -236,7 +237,24 @@ def test_what_needs_dim_light_is_planned_for_when_there_is_some(demo, planned):
             begins, ends = (at.astimezone().time() for at in (deed.begins, deed.hands_end))
             assert dt.time(16) <= begins <= ends <= dt.time(17, 30), deed.key
     assert {d.key for d in found.deeds if "dim light" in d.needs} == dim
+    assert any("quiet line" in d.needs for d in planned.deeds)  # the noise of the null meter, whenever its turn comes
     demo.write("", DetailWritten(field="shared", text="dim light 22:00-23:00"))
     none = [u for u in plan_day(demo, NOW).unplanned if u.why == "when"]
     assert {u.job for u in none} == {"sb40224", "sb40254"}
     assert all(u.text == "dim light" for u in none)
+
+
+def test_what_is_read_against_a_standard_that_is_away_waits_for_it_and_the_rest_does_not(notebook, pack, clock):
+    """Sixteen days away: what is read against it waits, what comes before does not; another that serves, and nobody waits."""
+    open_job(notebook, pack)
+    today = clock().date()
+    back = today + dt.timedelta(days=16)
+    by_command(notebook)("", withdraw_standard("meter", "at the laboratory", back.isoformat(), today))
+    reads = [d for d in plan_day(notebook, clock()).deeds if "bench meter" in d.needs]
+    others = [d for d in plan_day(notebook, clock()).deeds if d.work in ("walk", "part")]
+    assert reads and all(d.begins.astimezone().date() >= back for d in reads)
+    assert others and all(d.begins.astimezone().date() < back for d in others)
+    assert min(reads, key=lambda d: d.begins).why.because == "date"
+    notebook.write("", standard_body(key="second", name="second meter"))
+    reads = [d for d in plan_day(notebook, clock()).deeds if "second meter" in d.needs]
+    assert reads and all(d.begins.astimezone().date() < back for d in reads)

@@ -1,22 +1,24 @@
 """What a point is read against: of its quantity, current and band, as it is now; by itself only where one fits."""
 
+import re
 from dataclasses import replace
 
 import pytest
 
 from candor.core.calibration.point import Stimulus
+from candor.core.errors import ValueTextError
 from candor.notebook.entries.calibrate_entries import StandardChosen
 from candor.notebook.entries.ranges_entries import FrequencySaid
 from candor.notebook.entries.standards_entries import StandardRecorded
 from candor.notebook.entries.stay_entries import JobOpened
-from candor.notebook.standards.standard_choice import chosen_for
+from candor.notebook.standards.standard_choice import away_for, chosen_for
 from candor.notebook.standards.standards import chosen_by_job, jobs_read_against, standards
 from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.work.assessment import assess_run
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.sitting.commands.calibrate_commands import make_range, name_standard, say_frequency
-from candor.sitting.commands.shop_commands import record_standard
+from candor.sitting.commands.shop_commands import record_standard, withdraw_standard
 from sitting.test_sitting import Bench
 from workbench import by_command, open_job, point_steps, reading, standard_body
 
@@ -109,3 +111,30 @@ def _steps(notebook, job):
     from candor.packs.procedure import procedure
 
     return procedure(description_of(notebook, job))
+
+
+def test_what_is_out_of_service_is_taken_for_no_new_reading_whoever_chose_it(shop, pack):
+    volts = replace(next(s.point for s in point_steps(pack)), stimulus=Stimulus(0.0, "d.c."))
+    best = shop.write("", meter("best", "V d.c.\nto 1000 V: 0.01 %"))
+    shop.write("", meter("other", "V d.c.\nto 1000 V: 0.1 %"))
+    shop.write("j", StandardChosen(standard=best.id))
+    assert chosen(shop, volts) == "best"
+
+    def awaited():
+        found = away_for(fold("j", shop.entries_of("j")), standards(shop), volts)
+        return found.name if found is not None else ""
+
+    today = shop.clock().date()
+    for asked in ("", "2020-01-01", "2031-05-01", "the fifth"):
+        if asked:
+            with pytest.raises(ValueTextError, match=re.escape(asked)):
+                withdraw_standard("best", "at the laboratory", asked, today)
+    by_command(shop)("", withdraw_standard("best", "at the laboratory", "2026-07-01", today))
+    assert chosen(shop, volts) == "other"  # the only one that is left
+    assert awaited() == ""  # nobody waits where another serves
+    by_command(shop)("", withdraw_standard("other", "fell off the bench"))
+    assert (chosen(shop, volts), awaited()) == ("", "best meter")
+    by_command(shop)("", withdraw_standard("best", ""))
+    assert (chosen(shop, volts), awaited()) == ("best", "")
+    by_command(shop)("", withdraw_standard("best", "lent out"))
+    assert awaited() == "best meter"  # nobody said when it is back, and nothing else serves

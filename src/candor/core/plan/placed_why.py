@@ -48,8 +48,8 @@ def _why(deed: Deed, by_key: Mapping[str, Deed], shop: Shop, starts: Starts, beg
         return Why("begun")
     if at == 0:
         return Why("now")
-    if at - SLOT < deed.not_before:
-        return Why("date")
+    if at - SLOT < deed.not_before or (deed.not_before and _is_shut(shop, deed.not_before, at)):
+        return Why("date")  # also where the shop first opens after it: the date is what kept it
     for key in deed.after:
         if key in starts and starts[key] + length(by_key[key]) > at - SLOT:
             return Why("after", key)
@@ -75,6 +75,10 @@ def _why(deed: Deed, by_key: Mapping[str, Deed], shop: Shop, starts: Starts, beg
         if d.key != deed.key and starts[d.key] < early + hands and starts[d.key] + slots(d.hands) * SLOT > early
     ]
     return Why("hands", _latest(busy, starts)) if len(busy) >= shop.hands else Why("kept")
+
+
+def _is_shut(shop: Shop, since: int, until: int) -> bool:
+    return not any(a < until and b > since for a, b in shop.open)
 
 
 def _latest(deeds: Sequence[Deed], starts: Starts) -> str:

@@ -129,7 +129,7 @@ class Hand(Applying):
         if step is None:
             return ""
         setting = f"Set {step.set_words}. " if step.changes and set_first else ""
-        load, missing = load_words(step, self.served), no_standard_words(step, self._in_hand.standard(step.point))
+        load, missing = load_words(step, self.served), self._missing(step)
         pack = self._in_hand.pack
         most = greatest_words(pack, step, frail=True) if pack is not None else ""
         said = (self.too_much(), missing, f"{setting}{step.do}", load, notes_of(step), self._retrim(step), most)
@@ -141,6 +141,9 @@ class Hand(Applying):
         if step is None or job is None or pack is None:
             return ()
         return cautions_at(pack, step, applied_last(job, pack))
+
+    def _missing(self, step: ProcedureStep) -> str:
+        return no_standard_words(step, self._in_hand.standard(step.point), self._in_hand.job, self._shop.standards)
 
     def _retrim(self, step: ProcedureStep) -> str:
         job, pack = self._in_hand.job, self._in_hand.pack

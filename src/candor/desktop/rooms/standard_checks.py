@@ -110,13 +110,19 @@ class StandardChecks(QWidget):
         self.reason = QLineEdit()
         self.reason.setAccessibleName("Why it is out of service")
         self.reason.setPlaceholderText("why you take it out of service")
+        self.back = QLineEdit()
+        self.back.setAccessibleName("Expected back")
+        self.back.setPlaceholderText(in_field("expected back, Friday"))
         self.withdraw = button("Out of service", "It is not used for new readings; Candor lists what depends on it")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, theme.px(4), 0, 0)
         column.setSpacing(theme.px(5))
         column.addWidget(label("Checks against another standard", "soft"))
         column.addWidget(self.chart)
-        for widgets in ((self.against, self.shown, self.reference, self.check), (self.reason, self.withdraw)):
+        for widgets in (
+            (self.against, self.shown, self.reference, self.check),
+            (self.reason, self.back, self.withdraw),
+        ):
             row = QHBoxLayout()
             row.setSpacing(theme.px(8))
             for widget in widgets:
@@ -144,8 +150,9 @@ class StandardChecks(QWidget):
         self.check.setEnabled(self.against.count() > 0)
         out = bool(standard.withdrawn)
         self.withdraw.setText("Back in service" if out else "Out of service")
-        self.reason.setVisible(not out)
-        for edit in (self.shown, self.reference, self.reason):
+        for edit in (self.reason, self.back):
+            edit.setVisible(not out)
+        for edit in (self.shown, self.reference, self.reason, self.back):
             edit.clear()
 
     def words(self) -> list[str]:
@@ -204,7 +211,14 @@ class StandardChecks(QWidget):
             self._voice.refuse("A reason is needed to take a standard out of service; nothing was written.")
             return
         kept = "" if standard.withdrawn else reason
-        if self._writer.do(shop_commands.withdraw_standard(standard.body.key, kept)):
+        try:
+            asked = shop_commands.withdraw_standard(
+                standard.body.key, kept, self.back.text(), self._clock.now().date()
+            )
+        except CandorError as error:
+            self._voice.refuse(str(error))
+            return
+        if self._writer.do(asked):
             self.written.emit()
 
 

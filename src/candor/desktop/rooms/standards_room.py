@@ -29,6 +29,7 @@ from candor.notebook.standards.standards import Recording, Standard, history_of,
 from candor.notebook.standards.standards_text import lines_of_whole, read_standard
 from candor.notebook.standards.usual_classes import USUAL_CLASSES, UsualClass
 from candor.sitting.commands import shop_commands
+from candor.words.step_words import out_of_service
 
 # Key, title, what stands in it while it is empty, and its width in px at the text size as designed.
 FIELDS = (
@@ -155,9 +156,7 @@ class StandardsPage(Page):
         rows = []
         for standard in self._current():
             how_old = standard.age(today)
-            words = (
-                f"out of service: {standard.withdrawn}" if standard.withdrawn else standard.fault or how_old.sentence
-            )
+            words = out_of_service(standard) if standard.withdrawn else standard.fault or how_old.sentence
             shape = "cross" if standard.withdrawn or standard.fault else SHAPES[how_old.state]
             rows.append(Row(standard.body.key, standard.name, words, shape, says=how_old.state))
         self.list.show_rows(tuple(rows), key)
@@ -259,14 +258,15 @@ class StandardsPage(Page):
             return
         how_old = chosen.age(self._clock.now().date())
         because.show_words(
-            how_old.state.capitalize(),
+            "Out of service" if chosen.withdrawn else how_old.state.capitalize(),
             [
+                *([f"{chosen.name} is {out_of_service(chosen)}."] if chosen.withdrawn else []),
                 how_old.sentence,
                 *about_standard(chosen, self._shop.standards, self._clock.now().date()),
                 *self.checks.words(),
                 *history_of(chosen.body.key, self._shop.standards),
             ],
-            SHAPES[how_old.state],
+            "cross" if chosen.withdrawn else SHAPES[how_old.state],
         )
 
 

@@ -133,11 +133,12 @@ class StandardCompared(Body):
 
 
 class StandardWithdrawn(Body):
-    """A standard is out of service, or back in it (`reason` empty)."""
+    """A standard is out of service, or back in it (`reason` empty); `until` is the day it is expected back, where one is known."""
 
     kind: Literal["standard_withdrawn"] = "standard_withdrawn"
     standard: Text
     reason: str = ""
+    until: dt.date | None = None
 
 
 class StandardsCame(Body):

@@ -12,7 +12,7 @@ from candor.core.power.live_limits import DRY
 from candor.notebook.parts.parts_list import PartLine, PartsList
 from candor.notebook.power.may_power import open_items
 from candor.notebook.power.powering import held_at_full_line
-from candor.notebook.standards.standard_choice import chosen_for
+from candor.notebook.standards.standard_choice import away_for, chosen_for
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.assessment import unfinished
 from candor.notebook.work.barriers import missing_fasteners
@@ -48,6 +48,8 @@ class Ahead:
         As `core.plan.shop.Deed` has them.
     needs : tuple of str
     set_up : str
+    not_before : date, optional
+        When what it needs is back.
     """
 
     key: str
@@ -59,6 +61,7 @@ class Ahead:
     never_last: bool = False
     needs: tuple[str, ...] = ()
     set_up: str = ""
+    not_before: dt.date | None = None
 
 
 def deeds_of(
@@ -150,6 +153,7 @@ def _read(
     made: list[Ahead] = []
     some: list[ProcedureStep] = []
     held: list[str] = []  # the standards of this sitting
+    back: list[dt.date] = []  # when those of them that are away are expected
 
     def close(runs: int = 0) -> None:
         if some or runs:
@@ -165,25 +169,32 @@ def _read(
                     watched=bool(runs) and not proven,
                     needs=(*held, *(needed if some else ())),
                     set_up=" ".join((*held, section)) if held else "",
+                    not_before=max(back, default=None),
                 )
             )
         some.clear()
         held.clear()
+        back.clear()
 
     needed: tuple[str, ...] = ()
     for step, needs in zip(steps, _needs(steps), strict=True):
         if step.kind == "wait":
             close(round(step.seconds / 60))
             continue
-        standard = chosen_for(job, known, step.point) if step.point is not None else None
+        away = away_for(job, known, step.point) if step.point is not None else None
+        back_on = away.back if away is not None else None
+        standard = away or (chosen_for(job, known, step.point) if step.point is not None else None)
         if some and needs != needed:
             close()
         needed = needs
         name, so_far = standard.name if standard is not None else "", len(some) * times["step"].minutes
-        if so_far >= SITTING or (name and held and name not in held and so_far >= WORTH_ITS_OWN):
-            close()
+        waits = back_on is not None and name not in held
+        if so_far >= SITTING or (name and held and name not in held and so_far >= WORTH_ITS_OWN) or (some and waits):
+            close()  # what can be read today does not wait for what is away
         if name and name not in held:
             held.append(name)
+        if back_on is not None:
+            back.append(back_on)
         some.append(step)
     close()
     return made

@@ -288,7 +288,9 @@ class _Work:
                     watched=ahead.watched,
                     needs=ahead.needs,
                     after=after,
-                    not_before=max(0, _minutes(opened.not_before, self._begins) if not place else 0),
+                    not_before=max(
+                        0, _minutes(opened.not_before, self._begins) if not place else 0, self._back(ahead)
+                    ),
                     never_last=ahead.never_last,
                     set_up=ahead.set_up,
                     spread=spread,
@@ -300,6 +302,12 @@ class _Work:
                 self.deeds[-1] = replace(self.deeds[-1], not_before=self.pinned[key])
             elif place == 0 and job in at_hand and not opened.line.timers:
                 self.begun[key] = 0
+
+    def _back(self, ahead: Ahead) -> int:
+        """Return when what a deed needs is back, in minutes from the plan's beginning."""
+        if ahead.not_before is None:
+            return 0
+        return _minutes(dt.datetime.combine(ahead.not_before, dt.time(), self._begins.tzinfo), self._begins)
 
     def _take_check(self, of: str, check: Ahead) -> None:
         """A check of a standard is a job of its own."""

@@ -24,11 +24,12 @@ def link_of(standard: Standard | None, served: Reference | Chain | None, known: 
 def chosen_for(job: Job, known: Mapping[str, Standard], point: TestPoint | None) -> Standard | None:
     """Return the standard of a job that a point is read against: the one chosen last of those that fit, as it is now.
 
-    One that was recorded again is what it is now. A standard of another quantity, current or band is never taken: where none that
-    was chosen fits, the only one of the shop that does is taken by itself; where there are several, or none, none is.
+    One that was recorded again is what it is now; one that is out of service is not taken, whoever chose it. A standard of
+    another quantity, current or band is never taken: where none that was chosen fits, the only one of the shop that does is taken
+    by itself; where there are several, or none, none is.
     """
     newest = {s.body.key: s for s in known.values() if s.current and not s.withdrawn}
-    chosen = [newest.get(known[key].body.key, known[key]) for key in job.calibrate.standards if key in known]
+    chosen = _chosen(job, known)
     if point is None:
         return chosen[-1] if chosen else None
     fitting = [s for s in chosen if fits(s, point)]
@@ -36,6 +37,23 @@ def chosen_for(job: Job, known: Mapping[str, Standard], point: TestPoint | None)
         return fitting[-1]
     only = [s for s in newest.values() if fits(s, point)]
     return only[0] if len(only) == 1 else None
+
+
+def _chosen(job: Job, known: Mapping[str, Standard], away: bool = False) -> list[Standard]:
+    """Return what was chosen, each as it is now, in the order of choosing: what is in service, or what is away."""
+    newest = {s.body.key: s for s in known.values() if s.current}
+    found = [newest.get(known[key].body.key, known[key]) for key in job.calibrate.standards if key in known]
+    return [s for s in found if bool(s.withdrawn) == away]
+
+
+def away_for(job: Job, known: Mapping[str, Standard], point: TestPoint) -> Standard | None:
+    """Return the standard that a point waits for: out of service, chosen last or else one of the shop that fits, those first that
+    somebody expects back. None where another serves meanwhile."""
+    if chosen_for(job, known, point) is not None:
+        return None
+    away = [s for s in known.values() if s.current and s.withdrawn]
+    fitting = [s for s in _chosen(job, known, away=True) if fits(s, point)] or [s for s in away if fits(s, point)]
+    return max(fitting, key=lambda s: s.back is not None, default=None)
 
 
 def fits(standard: Standard, point: TestPoint) -> bool:

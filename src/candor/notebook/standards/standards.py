@@ -53,12 +53,15 @@ class Standard:
         Whether it is the newest state of it.
     withdrawn : str
         Why it is out of service; empty where it is in it.
+    back : date, optional
+        When it is expected back, where it is out of service and that was said.
     """
 
     entry: Entry[StandardRecorded] | Entry[ChainRecorded]
     recorded: Recorded = field(compare=False, repr=False)
     current: bool
     withdrawn: str = ""
+    back: dt.date | None = None
 
     @cached_property
     def _made(self) -> tuple[tuple[Reference | Chain, ...], str]:
@@ -128,21 +131,23 @@ def standards_of(entries: Sequence[AnyEntry]) -> Mapping[str, Standard]:
     struck = struck_ids(entries)
     came = {i for e in entries if says(e, StandardsCame) for i in e.body.entries}
     recorded: list[Entry[StandardRecorded] | Entry[ChainRecorded]] = []
-    withdrawn: dict[str, str] = {}
+    withdrawn: dict[str, StandardWithdrawn] = {}
     for entry in entries:
         if says(entry, StandardRecorded) or says(entry, ChainRecorded):
             recorded.append(entry)
         elif says(entry, StandardWithdrawn) and entry.id not in struck and entry.id not in came:
-            withdrawn[entry.body.standard] = entry.body.reason
+            withdrawn[entry.body.standard] = entry.body
     newest = {e.body.key: e.id for e in recorded if e.id not in struck and e.id not in came}
     by_id = {e.id: e for e in recorded}
     found = {}
     for entry in recorded:
+        out = withdrawn.get(entry.body.key) if entry.id not in came else None
         found[entry.id] = Standard(
             entry=entry,
             recorded=by_id,
             current=newest.get(entry.body.key) == entry.id,
-            withdrawn="" if entry.id in came else withdrawn.get(entry.body.key, ""),
+            withdrawn=out.reason if out is not None else "",
+            back=out.until if out is not None and out.reason else None,
         )
     return found
 

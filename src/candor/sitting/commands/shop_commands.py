@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Iterable, Mapping
 
+from candor.core.errors import ValueTextError
+from candor.core.plan.shop_hours import read_day
 from candor.core.worded import worded
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.shop_entries import OrderPlaced, StockMoved
@@ -18,6 +21,8 @@ from candor.notebook.parts.orders import placing
 from candor.notebook.standards.chain_text import chains_on
 from candor.notebook.standards.standards import Standard
 from candor.sitting.command import Command, of_jobs, of_shop
+
+FARTHEST = 366  # days that something may be waited for
 
 
 def move_stock(key: str, by: int, reason: str) -> Command:
@@ -56,9 +61,23 @@ def compare_standard(compared: StandardCompared) -> Command:
     return of_shop(f"checked {compared.standard}", compared)
 
 
-def withdraw_standard(key: str, reason: str) -> Command:
-    """A standard is out of service; without a reason it is in it again."""
-    return of_shop(f"{key} {'out of' if reason else 'in'} service", StandardWithdrawn(standard=key, reason=reason))
+def withdraw_standard(key: str, reason: str, back: str = "", today: dt.date = dt.date.min) -> Command:
+    """A standard is out of service, until a day where one is said; without a reason it is in it again.
+
+    Raises
+    ------
+    ValueTextError
+        Where the day is none, or none of the year that lies ahead.
+    """
+    until = read_day(back, today) if back.strip() and reason else None
+    if until is not None and not 0 < (until - today).days <= FARTHEST:
+        raise ValueTextError(
+            worded("plan.is_no_day_of_the_year_ahead", text=back.strip()),
+            value=back,
+            expected=worded("plan.march_friday"),
+        )
+    body = StandardWithdrawn(standard=key, reason=reason, until=until)
+    return of_shop(f"{key} {'out of' if reason else 'in'} service", body)
 
 
 def record_tube(tube: TubeRecorded) -> Command:

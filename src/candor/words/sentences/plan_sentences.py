@@ -8,6 +8,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "candor_cannot_read_the_hours_in": "Candor cannot read the hours “{text}” in “{part}”. Example: 9:00-12:30",
     "does_not_say_what_there_is": "“{part}” does not say what there is and how many. Example: {usual_shared}",
     "fits_nowhere_in_the_hours_that": "{key} does not fit in the hours that are planned.",
+    "is_no_day_of_the_year_ahead": "“{text}” is not a day of the year that lies ahead; nothing was written.",
     "is_not_a_day_candor_can": "“{text}” is not a day Candor can read. Examples: {examples}.",
     "is_not_a_time_of_the": "“{text}” is not a time of the day. Example: 14:30",
     "march_friday": "2026-03-31, 31 March, Friday",
