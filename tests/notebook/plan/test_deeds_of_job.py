@@ -12,6 +12,7 @@ from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.plan.deeds_of_job import SITTING, Ahead, deeds_of, hands_for
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.job import fold
+from candor.packs.bundled import bundled_packs
 from workbench import NOW, open_job
 
 TIMES = {work: took(work) for work in WORKS}
@@ -71,6 +72,14 @@ def test_steps_come_in_sittings_that_a_wait_ends(notebook, pack):
     notebook.write("job1", SupplySaid(no_mains=True))
     assert not any(a.watched for a in ahead(notebook, pack) if a.work == "step")
     assert len({a.key for a in steps}) == len(steps)
+
+
+def test_the_wander_of_a_null_meter_is_read_while_the_line_is_quiet_and_what_follows_at_any_time(notebook):
+    null = next(p for p in bundled_packs() if p.id == "brindle-na3")
+    open_job(notebook, null)
+    found = {a.key: a.many for a in ahead(notebook, null) if "quiet line" in a.needs}
+    assert found["read noise:as-found:noise/1u/5e-08"] == 2
+    assert sum(found.values()) < sum(a.many for a in ahead(notebook, null) if a.work == "step") / 4
 
 
 def test_hands_are_by_how_many_there_are():

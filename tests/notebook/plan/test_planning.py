@@ -237,7 +237,6 @@ def test_what_needs_dim_light_is_planned_for_when_there_is_some(demo, planned):
             begins, ends = (at.astimezone().time() for at in (deed.begins, deed.hands_end))
             assert dt.time(16) <= begins <= ends <= dt.time(17, 30), deed.key
     assert {d.key for d in found.deeds if "dim light" in d.needs} == dim
-    assert any("quiet line" in d.needs for d in planned.deeds)  # the noise of the null meter, whenever its turn comes
     demo.write("", DetailWritten(field="shared", text="dim light 22:00-23:00"))
     none = [u for u in plan_day(demo, NOW).unplanned if u.why == "when"]
     assert {u.job for u in none} == {"sb40224", "sb40254"}
