@@ -17,11 +17,11 @@ from candor.notebook.entries.standards_entries import StandardRecorded, Standard
 from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.standards.chain_text import newest, read_chain, read_standards, write_chain
+from candor.notebook.standards.compared import comparison
 from candor.notebook.standards.standard_choice import chosen_for, offered
 from candor.notebook.standards.standards import (
     checks_of,
     chosen_by_job,
-    comparison,
     jobs_read_against,
     since_last_good,
     standards,

@@ -66,9 +66,9 @@ def walk_solve(histories: Histories, walk: Floats, noise: Floats) -> WalkSolved:
     ----------
     histories : Histories
     walk : array, shape (histories,)
-        Variance that the walk gains in a year, in squared limits.
+        Variance that the walk gains in a year, a share of the squared limit.
     noise : array, shape (results, histories)
-        Variance of each result by itself, in squared limits, above zero.
+        Variance of each result by itself, a share of the squared limit, above zero.
 
     Returns
     -------

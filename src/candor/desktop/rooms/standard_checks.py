@@ -19,7 +19,8 @@ from candor.desktop.frame.local_numbers import in_field, local
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.worker import Work
-from candor.notebook.standards.standards import Check, HangsOn, Standard, comparison
+from candor.notebook.standards.compared import comparison
+from candor.notebook.standards.standards import Check, HangsOn, Standard
 from candor.sitting.commands import shop_commands
 
 TOP = 2.0  # E_n shown either side of zero; what is beyond stands at the edge

@@ -13,12 +13,9 @@ from typing_extensions import TypeIs
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
-from candor.core.quantities import parse_quantity
-from candor.core.reference.chains import Chain, age_of, build_chain, highest_shown, is_typical, say_links, serve
+from candor.core.reference.chains import Chain, age_of, build_chain, highest_shown, is_typical, say_links
 from candor.core.reference.detector import Detector
 from candor.core.reference.reference import Age, CertifiedPoint, Reference, SpecificationRange
-from candor.core.uncertainty.budget import Budget
-from candor.core.uncertainty.coverage import cover
 from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate_entries import StandardChosen
@@ -328,37 +325,6 @@ def _with_chains(ids: set[str], known: Iterable[Standard]) -> set[str]:
         grown = not more <= ids
         ids = ids | more
     return ids
-
-
-def comparison(standard: Standard, other: Standard, shown: str, reference: str, on: dt.date) -> StandardCompared:
-    """Return the check of one standard against another from what both showed; the U of each is that of its own budget.
-
-    Raises
-    ------
-    CandorError
-        Where a value cannot be read, they have no quantity in common, or one does not reach the value.
-    """
-    pairs = [(one, two) for one in standard.functions for two in other.functions if one.unit == two.unit]
-    if not pairs:
-        raise CandorError(
-            worded("standards.and_have_no_quantity_in_common", name=standard.name, other_name=other.name)
-        )
-    one, two = pairs[0]
-    found = []
-    for of, text in ((one, shown), (two, reference)):
-        unit = of.read_unit if isinstance(of, Chain) else of.unit
-        value = parse_quantity(text, unit).value
-        turned, brought = serve(of, value, on)
-        found.append((turned(value), cover(Budget(tuple(brought))).combined * 2))
-    return StandardCompared(
-        standard=standard.body.key,
-        against=other.body.key,
-        unit=one.unit,
-        shown=found[0][0],
-        reference=found[1][0],
-        expanded=found[0][1],
-        expanded_reference=found[1][1],
-    )
 
 
 def history_of(key: str, known: Mapping[str, Standard]) -> tuple[str, ...]:
