@@ -63,8 +63,8 @@ def visit(window):
         yield room
 
 
-def test_no_place_opens_a_window_of_its_own(show, demo):
-    """One that flashes up takes the keyboard with it."""
+def test_no_place_opens_a_window_of_its_own_and_every_control_has_a_name(show, demo):
+    """A window that flashes up takes the keyboard with it."""
     window = show(demo)
     shown = []
 
@@ -76,24 +76,26 @@ def test_no_place_opens_a_window_of_its_own(show, demo):
 
     watch = Watch()
     QApplication.instance().installEventFilter(watch)
-    for _ in visit(window):
-        pass
+    for place in visit(window):
+        assert unnamed(window) == [], place
     for stop in ("power", "trace", "soak"):
         window.go_to_stop(stop)
         QApplication.processEvents()
+        assert unnamed(window) == [], stop
     QApplication.instance().removeEventFilter(watch)
     assert shown == []
     assert window.isActiveWindow()
 
 
-def test_every_control_has_a_name(show, demo):
-    window = show(demo)
-    for place in visit(window):
-        for kind in (QAbstractButton, QLineEdit, QListWidget, QComboBox):
-            for widget in window.findChildren(kind):
-                if widget.isVisible() and not widget.objectName().startswith("qt_"):
-                    assert widget.accessibleName(), f"{place}: {widget}"
-                    assert kind is not QAbstractButton or widget.toolTip(), f"{place}: {widget.text()}"
+def unnamed(window) -> list[str]:
+    """Controls without a name, buttons without a tip."""
+    return [
+        f"{kind.__name__} {widget.objectName()} {widget.accessibleName()}"
+        for kind in (QAbstractButton, QLineEdit, QListWidget, QComboBox)
+        for widget in window.findChildren(kind)
+        if widget.isVisible() and not widget.objectName().startswith("qt_")
+        if not widget.accessibleName() or (kind is QAbstractButton and not widget.toolTip())
+    ]
 
 
 def cut_off(window) -> list[str]:
