@@ -49,7 +49,8 @@ def suspects_examples() -> Iterator[tuple[str, str, str]]:
     for shows in (((-0.02, 0.002), (0.01, 0.002)), ((0.01, 0.002), (0.01, 0.002))):
         asked = NextReading(place=PLACE, bits=0.7, minutes=1.0, shows=shows)
         yield topic, "what to read next", suspects_words.say_next(Suspected(unsure, (asked,)))
-    sure = Weighed((replace(part, probability=0.9, group=-1),), 0.4, READ)
+    two = replace(part, probability=0.75, group=-1), replace(part, of=("R9",), probability=0.2, group=-1)
+    sure = Weighed(two, 0.4, READ, {"R6": 0.76})
     for mended in (
         Repair(0.4, 0.1), Repair(1.3, 1.4), trimmed(Repair(1.3, 0.2), "R6", 82e3, 0.048, np.array([9.0])),
     ):  # fmt: skip

@@ -102,7 +102,22 @@ def say_repair(found: Suspected) -> str:
     if mended.added is None or (mended.added.how == "across" and math.isinf(mended.added.exact)):
         return said
     was, wanted = engineering(mended.value, "ohm", 3), engineering(mended.wanted, "ohm", 4)
-    return f"{said} Where {mended.ref} measures {was}, this makes it {wanted} again: {say_trim(mended.added, 'ohm')}."
+    trim = f"Where {mended.ref} measures {was}, this makes it {wanted} again: {say_trim(mended.added, 'ohm')}."
+    return f"{said} {trim} {_if_sound(found.weighed, mended.ref, wanted)}".rstrip()
+
+
+def _if_sound(weighed: Weighed, ref: str, wanted: str) -> str:
+    """Say what the repair would do if the part is not what is off: a trim over it would hide what is."""
+    other = weighed.if_sound(ref)
+    if other is None:
+        return ""
+    named = _short(other[0], weighed.observed)
+    what = (
+        f"{named} is {_percent(other[1])} likely"
+        if other[0].kind != "nothing"
+        else "nothing that was weighed stands out"
+    )
+    return f"Where it measures near {wanted}, put nothing in, which would hide what is off: then {what}."
 
 
 def suspects_json(found: Suspected | None) -> dict[str, Any]:
@@ -132,9 +147,17 @@ def suspects_json(found: Suspected | None) -> dict[str, Any]:
                 "how": found.repair.added.how, "exact": _finite(found.repair.added.exact), "low": _finite(found.repair.added.low),
                 "high": _finite(found.repair.added.high),
             },
+            "if_sound": _if_sound_json(weighed, found.repair.ref),
         },
         "sentences": say_suspected(found),
     }  # fmt: skip
+
+
+def _if_sound_json(weighed: Weighed, ref: str) -> dict[str, Any] | None:
+    other = weighed.if_sound(ref) if ref else None
+    return (
+        None if other is None else {"kind": other[0].kind, "of": list(other[0].of), "probability": round(other[1], 4)}
+    )
 
 
 GONE = {math.inf: "open", -math.inf: "shorted"}

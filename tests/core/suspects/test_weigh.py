@@ -218,3 +218,20 @@ def test_what_contradicts_itself_is_said_to_stay_unexplained():
         read(r, at, float(random.choice((-1, 1)) * 0.03)) for r in range(4) for at in (0.2, 0.4, 0.6, 0.8, 1.0)
     ]
     assert not weigh(observed).explains
+
+
+def test_what_is_likeliest_where_a_part_is_sound_is_what_a_circuit_without_it_gives():
+    """Two parts that make nearly the same errors: with the likelier out of the circuit, weighed anew."""
+    topology = string()
+    circuit, drawn = patterns(topology), {k: v for k, (v, _) in topology.parts.items()}
+    values = {**drawn, "R3": drawn["R3"] * 1.06}
+    k = [topology.shown(values, i) / topology.shown(drawn, i) for i in range(7)]
+    observed = [read(i, 0.9, 0.9 * (k[i] / k[5] - 1) + 0.002 * (-1) ** i, own=0.006) for i in range(7)]
+    found = weigh(observed, circuit)
+    assert found.first.kind == "part"
+    (ref,) = found.first.of
+    other, chance = found.if_sound(ref)
+    without = weigh(observed, replace(circuit, parts=tuple(p for p in circuit.parts if p.ref != ref)))
+    assert (other.kind, other.of) == (without.first.kind, without.first.of)
+    assert 0.05 < chance < 0.95 and chance == pytest.approx(without.first.probability, abs=0.05)
+    assert found.if_sound("R99") == (found.first, found.first.probability)

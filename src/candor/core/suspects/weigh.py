@@ -8,8 +8,8 @@ whitened space of C. The probabilities are those of the model, held against simu
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from itertools import combinations
 
@@ -22,6 +22,7 @@ from candor.core.worded import worded
 NAMED = 6  # that are named at most
 WORTH = 0.02  # probability under which none is
 ALIKE = 0.999  # cosine of two patterns from which no reading made so far parts them
+PARTS = ("part", "two parts")
 FEWEST = 3  # points from which anything is said
 RARE = 0.01  # how seldom what is left over would be so large by chance: then it is said
 
@@ -68,11 +69,14 @@ class Weighed:
     left_over : float
         How seldom a residual as large as the likeliest leaves would come by chance: small says that something is unexplained.
     observed : tuple of Observed
+    needing : mapping of str to float
+        By designator, the probability of everything that needs the part to be off, named or not.
     """
 
     suspects: tuple[Suspect, ...]
     left_over: float
     observed: tuple[Observed, ...]
+    needing: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def explains(self) -> bool:
@@ -83,6 +87,15 @@ class Weighed:
     def first(self) -> Suspect:
         """The likeliest."""
         return self.suspects[0]
+
+    def if_sound(self, ref: str) -> tuple[Suspect, float] | None:
+        """Return what is likeliest where a part turns out to be as drawn, and its probability then: what needs the part is out.
+
+        None where nothing else is worth a name.
+        """
+        rest = [s for s in self.suspects if not (s.kind in PARTS and ref in s.of)]
+        whole = 1 - self.needing.get(ref, 0.0)
+        return (rest[0], min(rest[0].probability / whole, 1.0)) if rest and whole > 0 else None
 
 
 class Model:
@@ -227,7 +240,11 @@ def weigh(observed: Sequence[Observed], circuit: Circuit | None = None) -> Weigh
     probabilities = model.probabilities
     order = [int(i) for i in np.argsort(-probabilities)[:NAMED] if probabilities[i] >= WORTH]
     made = [_suspect(model, i, float(probabilities[i])) for i in order]
-    return Weighed(tuple(_grouped(model, made)), left_over(model, order[0]), model.observed)
+    needing: dict[str, float] = {}
+    for hypothesis, probability in zip(model.hypotheses, probabilities, strict=True):
+        for ref in hypothesis.of if hypothesis.kind in PARTS else ():
+            needing[ref] = needing.get(ref, 0.0) + float(probability)
+    return Weighed(tuple(_grouped(model, made)), left_over(model, order[0]), model.observed, needing)
 
 
 def _suspect(model: Model, index: int, probability: float) -> Suspect:
