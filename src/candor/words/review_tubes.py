@@ -35,6 +35,7 @@ def tubes_examples() -> Iterator[tuple[str, str, str]]:
         ("no test of this kind of tube", OutOfOrder("other kind", BY_KEY["gm"])),
     ):
         yield (topic, name, tubes_words.say_out_of_order(early))
+    yield topic, "nobody tried what a dash is worth", tubes_words.ask_for_dashes("MT-1", "the tester")
     yield topic, "the line of a tester", tubes_words.say_sag("the tester", line_source(120.4, 118.9, 22.0))
     yield (
         topic,

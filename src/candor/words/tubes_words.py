@@ -31,6 +31,14 @@ def say_doubted(names: Collection[str]) -> str:
     return f"{', '.join(names)} and the others contradict each other. So few cannot say which is wrong: measure another known tube."
 
 
+def ask_for_dashes(type_: str, tester: str) -> str:
+    """Say what is done with the first tube of a type on a tester, so that what its controls are worth need not be assumed."""
+    return (
+        f"What a dash of a control is worth for {type_} on {tester} is not known. While it sits there: turn the bias one dash up, read, "
+        "one dash down, read, and back; the same with the line mark. Write it below as bias up … down …"
+    )
+
+
 def say_out_of_order(found: OutOfOrder) -> str:
     """Say why a test does not come now."""
     title = found.test.title

@@ -56,8 +56,13 @@ def test_a_tube_goes_through_its_tests_in_order(qtbot, window):
     assert "94 ± " in page.list.row(0).under
     assert window.because.word.text() == "A1, SP-1"
     assert any("% of nominal" in s.text() for s in window.because.sections)
-    enter(qtbot, page.test.nudges, "bias 60 uS, line 40 uS")
+    asked = "What a dash of a control is worth for SP-1 on Tarnholm TT-7 is not known"
+    assert asked in window.jot.message.text()
+    enter(qtbot, page.test.nudges, "bias up 4.11 mS down 3.99 mS, line 40 uS")
     shop = window.bench.shop.tubes()
+    assert shop.nudges["SP-1", "Tarnholm TT-7", "S"][0].per_dash == pytest.approx(60e-6)
+    enter(qtbot, page.test.line, "gm 4.05 mS line 2 min held 4 s")
+    assert asked not in window.jot.message.text()
     assert [n.control for n in shop.nudges["SP-1", "Tarnholm TT-7", "S"]] == ["bias", "line"]
     enter(qtbot, page.test.line, "shorts bad: tapped, grid to cathode")
     assert page.test.next.text() == "Nothing comes next."

@@ -67,6 +67,8 @@ def test_a_tube_and_its_tests_are_lines():
     assert [n.per_dash for n in read_nudges("bias 60 uS, line 40 uS", "MT-1", "TT-7")] == pytest.approx(
         [60e-6, 40e-6]
     )
+    dashes = read_nudges("bias up 3.31 mS down 3190 uS, line 40 uS, shunt up 77 down 81", "MT-1", "TT-7")
+    assert [n.per_dash for n in dashes] == pytest.approx([60e-6, 40e-6, -2.0])
     points = read_points("-3.25 V  6.1 mA\n−2.75; 7200 uA\n-3 6.6")
     assert [v for v, _ in points] == [-3.25, -2.75, -3.0]
     assert [i for _, i in points] == pytest.approx([6.1e-3, 7.2e-3, 6.6e-3])
@@ -84,6 +86,7 @@ def test_a_tube_and_its_tests_are_lines():
         (lambda: read_test("section 2 gm 2.4 mS", read_tube("C1 SP-1")), "has one section"),
         (lambda: read_test("gm 2.4 mA", read_tube("C1 SP-1")), "mA"),
         (lambda: read_nudges("bias", "MT-1", "TT-7"), "what is a dash of it worth"),
+        (lambda: read_nudges("bias up 3.3 mS down 78", "MT-1", "TT-7"), "both readings must be of one unit"),
         (lambda: read_nudges(" ", "MT-1", "TT-7"), "Nothing was written"),
         (lambda: read_points("-3.25 V"), "line 1: .* grid volts and plate current"),
     ],

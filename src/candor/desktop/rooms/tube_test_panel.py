@@ -15,9 +15,17 @@ from candor.desktop.rooms.tube_panels import OTHER, TubePanel
 from candor.desktop.widgets.controls import button
 from candor.notebook.store import Notebook
 from candor.notebook.tubes.testers import Tester, tester_for
-from candor.notebook.tubes.tubes_text import NUDGE_LINE, SAG_LINE, TEST_LINE, read_nudges, read_sag, read_test
+from candor.notebook.tubes.tubes_text import (
+    DASHES_LINE,
+    NUDGE_LINE,
+    SAG_LINE,
+    TEST_LINE,
+    read_nudges,
+    read_sag,
+    read_test,
+)
 from candor.sitting.commands import shop_commands
-from candor.words.tubes_words import say_line_sag, say_out_of_order
+from candor.words.tubes_words import ask_for_dashes, say_line_sag, say_out_of_order
 
 
 class TestPanel(TubePanel):
@@ -40,7 +48,8 @@ class TestPanel(TubePanel):
         self.line = self._field("A test", TEST_LINE)
         self.write = button("Write it", "Write the test", name="main")
         self.nudges = self._field(
-            "What a dash of each control is worth", f"a dash of each control is worth: {NUDGE_LINE}"
+            "What a dash of each control is worth",
+            f"a dash of each control is worth: {NUDGE_LINE}, or as read: {DASHES_LINE}",
         )
         self.keep = button("Keep the sheet", "Keep what a dash of each control is worth for this type on this tester")
         self.sag = self._field("The line of the tester, empty and loaded", f"the line of the tester: {SAG_LINE}")
@@ -124,8 +133,13 @@ class TestPanel(TubePanel):
         if self._writer.do(shop_commands.tube_tested(test)):
             self.line.clear()
             self.written.emit()
+            known = self._shop.tubes().nudges
             if early is not None:
                 self._voice.say(f"Written. {say_out_of_order(early)}", Severity.ASK)
+            elif test.figure is not None and test.tester and (tube.body.type, test.tester, test.unit) not in known:
+                self._voice.say(f"Written. {ask_for_dashes(tube.body.type, test.tester)}", Severity.ASK)
+            else:
+                self._voice.say("Written.", Severity.DONE)
 
     def _keep(self) -> None:
         tube, tester = self.tube, self._tester("")

@@ -16,6 +16,7 @@ TUBE_LINE = "T12 MT-1, triode medium mu, 2 sections, nominal 2.6 mS at 150 V by 
 TEST_LINE = "gm 2.45 mS line 2 min held 4 s, or: gas good"
 SAG_LINE = worded("tubes.v_empty_v_with_w")
 NUDGE_LINE = "bias 60 uS, line 40 uS, shunt 20 uS"
+DASHES_LINE = "bias up 4.12 mS down 3.98 mS, line up 4.09 mS down 4.01 mS"
 
 _NOMINAL = re.compile(r"nominal\s+(?P<value>.+?)(?:\s+at\s+(?P<volts>\S+\s*V))?(?:\s+by\s+(?P<by>.+))?", re.I)
 _REJECT = re.compile(r"reject\s+(?:below\s+)?(?P<share>[\d.,]+)\s*%", re.I)
@@ -141,11 +142,12 @@ def _sure_of_section(tube: TubeRecorded, test: str, section: str) -> None:
 
 
 def read_nudges(text: str, type_: str, tester: str) -> tuple[NudgeSaid, ...]:
-    """Return a nudge sheet; see NUDGE_LINE.
+    """Return a nudge sheet; see NUDGE_LINE and DASHES_LINE: what a dash is worth, or what was read a dash up and a dash down.
 
     Raises
     ------
     CandorError
+        Where it cannot be read, or both readings of a control are not of one unit.
     """
     found = []
     for clause in filter(None, (c.strip() for c in text.split(","))):
@@ -154,13 +156,24 @@ def read_nudges(text: str, type_: str, tester: str) -> tuple[NudgeSaid, ...]:
             raise ValueTextError(
                 worded("tubes.what_is_a_dash_of_it", clause=clause), value=clause, expected=NUDGE_LINE
             )
-        figure = _figure(value, "per_dash")
+        both = re.fullmatch(r"up\s+(.+?)\s+down\s+(.+)", value.strip(), re.I)
+        figure = _by_both(clause, both[1], both[2]) if both else _figure(value, "per_dash")
         found.append(
             NudgeSaid.model_validate({"type": type_, "tester": tester, "control": control.lower(), **figure})
         )
     if not found:
         raise ValueTextError(worded("tubes.nothing_was_written_expected_what_a"), expected=NUDGE_LINE)
     return tuple(found)
+
+
+def _by_both(clause: str, up: str, down: str) -> dict[str, object]:
+    """A dash is worth half of what the reading moves from a dash down to a dash up (the central difference, by definition)."""
+    high, low = _figure(up, "per_dash"), _figure(down, "per_dash")
+    if high["unit"] != low["unit"]:
+        raise ValueTextError(
+            worded("tubes.two_readings_of_one_unit", clause=clause), value=clause, expected=DASHES_LINE
+        )
+    return {"per_dash": (float(str(high["per_dash"])) - float(str(low["per_dash"]))) / 2, "unit": high["unit"]}
 
 
 def read_sag(text: str, tester: str) -> LineSag:

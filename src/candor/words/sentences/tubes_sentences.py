@@ -116,6 +116,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "what_a_dash_of_its_controls": (
         "What a dash of its controls is worth was not tried; {untried:g} % is assumed (common practice, no source)."
     ),
+    "two_readings_of_one_unit": "“{clause}”: both readings must be of one unit.",
     "what_is_a_dash_of_it": "“{clause}”: what is a dash of it worth?",
     "which_socket_a_name_such_as": "Which socket? A name such as V3 was expected.",
     "which_tube_a_name_was_expected": "which tube? A name was expected.",
