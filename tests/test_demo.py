@@ -4,20 +4,24 @@ import pytest
 
 from candor.core.parts.mains import Mains
 from candor.core.power.supply_answer import report_supply
+from candor.core.suspects.rails import explain_rails
 from candor.core.verdict.rules import Outcome
 from candor.demo.demo_notebook import write_demo
+from candor.demo.suspect_jobs import HERTZ, LONE_ZERO, OFF, ONE_LUG_OVER, SILICON, TICKS
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.power.may_power import open_items
 from candor.notebook.power.powering import on_the_way, plan_of
 from candor.notebook.power.retrimming import retrim_at
 from candor.notebook.shelf import shelf
 from candor.notebook.standards.standards import standards
+from candor.notebook.trace.on_board import explain_board
 from candor.notebook.trace.trace_view import nodes_view, signal_view
 from candor.notebook.tubes.tubes import tube_shop
 from candor.notebook.work.assessment import as_left_run, assess_run, unfinished
 from candor.notebook.work.barriers import barrier
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
+from candor.notebook.work.suspecting import suspect_run
 from candor.packs.procedure import procedure
 from candor.words.combining import say_retrim
 from candor.words.trace_words import say_trail, say_tubes
@@ -54,6 +58,20 @@ def test_the_job_in_hand_shows_its_one_bad_range(demo):
     for finding in job.arrive.findings:
         for photo in finding.photos:
             assert (demo.photo_folder / photo).stat().st_size > 1000
+
+
+def test_what_something_explains_is_explained(demo):
+    """One with its zero off and no part, one with a lead one lug over, one with silicon where its rectifier tube was."""
+    job, pack, found, _ = runs(demo, LONE_ZERO)
+    zero = suspect_run(job, pack, found).weighed.first
+    assert (zero.kind, zero.probability > 0.95) == ("zero", True)
+    assert zero.amount * TICKS == pytest.approx(OFF, abs=2 * zero.u * TICKS)
+    job = fold(ONE_LUG_OVER, demo.entries_of(ONE_LUG_OVER))
+    moved = explain_board(job, list_parts(job, description_of(demo, job))).weighed.suspects[0]
+    assert (moved.kind, moved.of, moved.probability > 0.7) == ("moved", ("R4", "n1", "n2"), True)
+    typed = fold(SILICON, demo.entries_of(SILICON)).power.typed.body
+    swapped = explain_rails(typed.line, typed.measured, HERTZ).weighed.suspects[0]
+    assert (swapped.figure, swapped.probability > 0.7) == ("silicon", True)
 
 
 def test_the_one_without_a_pack_is_read_as_found_mended_and_read_as_left(demo):
@@ -116,7 +134,10 @@ def test_the_shelf_and_the_place(demo):
         ("sb40257", "wants hands"),
         ("sb40261", "wants hands"),
         ("sb40217", "wants hands"),
+        ("sb40263", "wants hands"),
         ("sb40221", "wants hands"),
+        ("sb40264", "wants hands"),
+        ("sb40265", "wants hands"),
         ("sb40254", "waiting"),
         ("sb40188", "gone home"),
     ]

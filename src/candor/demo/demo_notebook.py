@@ -18,6 +18,7 @@ from candor.demo.parts_jobs import write_parts_jobs
 from candor.demo.promised import write_promises
 from candor.demo.read_jobs import write_read_jobs
 from candor.demo.soaked_jobs import write_soaked
+from candor.demo.suspect_jobs import write_suspect_jobs
 from candor.demo.tested_jobs import write_tested_jobs
 from candor.notebook.arrive.fasteners_text import read_fasteners
 from candor.notebook.arrive.photos import keep_picture
@@ -130,6 +131,7 @@ def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
     names = write_read_jobs(writing, shipped, moment)
     write_tested_jobs(writing, shipped, names, moment)
     write_soaked(writing, moment)
+    write_suspect_jobs(writing, pack, new, moment)
     write_promises(writing, "sb40217", moment)
 
 

@@ -132,7 +132,7 @@ def test_a_job_without_a_type_or_without_anything_is_said(notebook):
 def test_every_job_of_the_demo_grows_into_a_pack_that_is_checked(demo, tmp_path):
     """What a pack says its circuit makes, and what its parts are, stays when its job grows into one."""
     jobs = sorted({e.job for e in demo.entries_of_kinds(("job_opened",))})
-    assert len(jobs) == 15
+    assert len(jobs) == 18
     packs = {name: description_of(demo, fold(name, demo.entries_of(name))) for name in jobs}
     types = {
         pack.id: name for name, pack in packs.items() if pack.circuit
