@@ -90,6 +90,16 @@ def test_trim_first(bench, qtbot):
     assert "no as found: changed before it was read" in label
 
 
+def test_smoke_at_a_point_is_heard_by_whoever_went_straight_to_calibrate(bench, qtbot):
+    """No state was begun, nothing said of the supply: it is on all the same. Plug out ends it."""
+    window, lines = bench
+    lines("range DC volts 30 V 30 div 3%fs", "10.1 ref 10.0", "there is smoke from the transformer")
+    assert window.warning.isVisible()
+    assert any("Plug out" in words for words in window.bench.voice.warnings)
+    lines("plug out", "it smelt burnt")
+    assert window.bench.alarms.current() == ()
+
+
 def test_part_first_then_a_trim_after_two_readings(bench, qtbot):
     window, lines = bench
     lines("range DC volts 30 V 30 div 3%fs", "10.1 ref 10.0")

@@ -225,3 +225,12 @@ def test_every_example_is_understood_alike_with_a_decimal_comma(verb):
         one, other = understand(line, context), understand(shown, context)
         # What is kept in the words of who typed it has the comma of who typed it.
         assert re.sub(r"(\d),(\d)", r"\1.\2", str(other)) == str(one), shown
+
+
+@pytest.mark.parametrize(
+    "line", ["there is smoke from R12", "R99 12 smoking", "10.1 smoke 3x", "smoke 5 parsecs ref"]
+)
+def test_smoke_is_written_at_once_whatever_else_cannot_be_read(line):
+    found = understand(line, JotContext(parts={"R1": Part("R1", "resistor", 1e3)}))
+    assert isinstance(found, NoteJot) and not found.ask and found.text == line
+    assert understand("found burnt resistor", JotContext()).__class__ is not NoteJot

@@ -5,6 +5,7 @@ import pytest
 from candor.core.jot import JotContext, understand
 from candor.core.parts.mains import Mains
 from candor.notebook.entries.arrive_entries import FindingNoted
+from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.entries.parts_entries import CircuitTaken, PartListed
 from candor.notebook.entries.power_entries import (
     EventSeen,
@@ -14,7 +15,9 @@ from candor.notebook.entries.power_entries import (
     RailRead,
     RailSaid,
     StateBegun,
+    SupplySaid,
 )
+from candor.notebook.entries.soak_entries import SwitchedOff, SwitchedOn
 from candor.notebook.entries.stay_entries import JobOpened, NoteWritten
 from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.entries.trace_entries import NodeRead
@@ -100,8 +103,9 @@ def test_a_mistyped_reading_that_is_struck_is_none(hand):
 )  # fmt: skip
 def test_smoke_and_its_kin_mean_plug_out_while_the_line_is_on_and_only_then(hand, body):
     hand.write(PlanKept(way="series lamp", lines=LINES), body)
-    assert hand.alarms() == ()
-    hand.write(StateBegun(title="lamp", line_volts=230))
+    # What is seen is seen now: nobody said that it is off. A line of words may be of long ago.
+    assert len(hand.alarms()) == isinstance(body, EventSeen)
+    hand.write(PluggedOut(), StateBegun(title="lamp", line_volts=230))
     hand.advance(90)  # long after the flash was due
     hand.write(body)
     (found,) = hand.alarms()
@@ -141,3 +145,28 @@ def test_a_line_typed_while_it_runs_is_an_event_or_a_note_and_both_are_heard(han
     for text in ("smoke", "smoke from the transformer", "found smoke at V2"):
         jot = understand(text, JotContext())
         assert "smoke" in str(jot)
+
+
+def test_smoke_at_a_point_means_plug_out_though_nobody_began_a_state(hand, pack):
+    """Whoever goes straight to Calibrate has it on: what is seen there is heard, until the plug is out."""
+    hand.write(NoteWritten(text="smells of old smoke, inside"))  # before anything was read on it
+    assert hand.alarms() == ()
+    hand.write(ReadingTaken(step="s", phase="as found", point="dc/30/10", indicated=10.1, reference=10.0))
+    hand.write(FindingNoted(zone="face", mark="note", text="burnt paint"))  # of long ago
+    assert hand.alarms() == ()
+    hand.write(NoteWritten(text="R12 is smoking"))
+    (found,) = hand.alarms()
+    assert found.plug_out and say_alarm(found).endswith(PLUG_OUT)
+    hand.write(PluggedOut(), NoteWritten(text="it smells burnt"))
+    assert hand.alarms() == ()
+    hand.write(ReadingTaken(step="s", phase="as found", point="dc/30/10", indicated=10.1, reference=10.0))
+    hand.advance(1900)
+    hand.write(NoteWritten(text="R12 was burnt"))  # half an hour later nobody says that it is on
+    assert hand.alarms() == ()
+    hand.write(EventSeen(text="smoke"))  # what is seen is seen now
+    assert [a.plug_out for a in hand.alarms()] == [True]
+    hand.write(SwitchedOn())
+    hand.write(NoteWritten(text="a loud crack"), SwitchedOff(), NoteWritten(text="there was a bang"))
+    assert len(hand.alarms()) == 2
+    hand.write(SupplySaid(no_mains=True), NoteWritten(text="arc at the terminals"))
+    assert hand.alarms() == ()

@@ -27,6 +27,7 @@ from candor.core.jot.rows.stay_rows import STAY
 from candor.core.jot.slots import NUMBER
 from candor.core.jot.usual_mark import item_in, usual_mark
 from candor.core.jot.verb import Verb, by_first_word
+from candor.core.power.danger_words import danger_now_in
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.derived import of_one_standard
 from candor.core.quantities.show import old_units_in, showing_old, shown_old, trimmed
@@ -81,7 +82,13 @@ def understand(text: str, context: JotContext) -> Jot:
             value=clean[:60],
         )
     with showing_old((*shown_old(), *old_units_in(clean))):  # its chips say it as it is typed
-        return _understood(clean, text, context)
+        try:
+            return _understood(clean, text, context)
+        except CandorError:
+            # Smoke is heard at once, whatever else the line holds that cannot be read.
+            if danger_now_in(clean):
+                return NoteJot(text.strip(), (f"note: {text.strip()}",))
+            raise
 
 
 def _understood(clean: str, text: str, context: JotContext) -> Jot:
@@ -173,6 +180,8 @@ def _fits(
 
 def _note(text: str, clean: str, context: JotContext) -> NoteJot:
     kept = text.strip()
+    if danger_now_in(clean):  # nobody is asked to enter it once more
+        return NoteJot(kept, (f"note: {kept}",))
     named = refs_in(clean, context.parts)
     looks = re.search(r"\d", clean) or named or names_a_deed(clean) or _verb_like(clean) or _MEASURED.match(clean)
     if not looks:

@@ -3,29 +3,53 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from candor.core.power.plan import Expected
 
 LATE_S = (
     15.0  # after the end of its time, that what was expected still counts as expected: common practice, no source
 )
+_HOT = r"(?:caps?|capacitors?|electrolytics?|transformers?|chokes?|resistors?|rectifiers?|seleniums?|[crtl]\d+)"
+_MELTS = r"(?:wax|tar|oil|pitch|electrolyte|goo)"
 _SIGNS = (
-    r"smok(?:e|es|ed|ing|y)", r"arc(?:s|ed|ing)?(?:[ -]?over)?", r"flash(?:es|ed|ing)?(?:[ -]?over)?", r"bang(?:s|ed)?",
-    r"explo(?:ded?|sion)", r"pop(?:s|ped|ping)?(?![ -]?out)", r"smell(?:s|ed|y|ing)?", r"smelt", r"stinks?", r"stench",
-    r"burn(?:s|t|ed|ing)?", r"scorch(?:ed|ing)?", r"spark(?:s|ed|ing)?", r"crackl(?:e|es|ed|ing)", r"sizzl(?:e|es|ed|ing)",
-    r"fizz(?:es|ed|ing)?", r"flames?", r"fire", r"melt(?:s|ed|ing)?", r"(?:wax|tar|oil) drip(?:s|ped|ping)",
-    r"drip(?:s|ping) (?:wax|tar|oil)", r"red[ -]?plat(?:e|ing)", r"plates?(?: is| are)? (?:glow\w*|red|cherry)",
-    r"(?:red|cherry|glowing) (?:hot )?plates?", r"resistors?(?: is)? glow\w*", r"red[ -]?hot", r"still (?:as )?bright",
-    r"stays? bright", r"fuse (?:is |has )?(?:blew|blows|blown|went)", r"blew (?:the|a|its) fuse",
-    r"trip(?:s|ped) (?:the|a|its) (?:breaker|rcd|gfci)", r"breaker (?:trips|tripped)", r"(?:a|got|gives a) shock",
-    r"tingl(?:e|es|ed|ing)", r"bulg(?:es|ed|ing)", r"swell(?:s|ing)", r"vent(?:ed|ing)",
+    # Smoke and its kin.
+    r"smok(?:e|es|ed|ing|y)", r"smou?lder\w*", r"fumes?", r"acrid", r"steam(?:s|ing)?", r"smell(?:s|ed|y|ing)?", r"smelt",
+    r"stink(?:s|ing)?", r"stench", r"burn(?:s|t|ed|ing)?", r"scorch(?:es|ed|ing)?", r"sing(?:es|ed|eing)",
+    r"char(?:red|ring)", r"flames?", r"fire", r"melt(?:s|ed|ing)?", rf"{_MELTS}(?: \w+)? (?:drip|leak|ooz|boil|run)\w*",
+    rf"(?:drip|leak|ooz|runn?)\w*(?: hot)? {_MELTS}",
+    # What is heard, and what bursts.
+    r"arc(?:s|ed|ing)?(?:[ -]?over)?", r"flash(?:es|ed|ing)?(?:[ -]?over)?", r"corona", r"bang(?:s|ed)?", r"booms?",
+    r"boomed", r"explod\w*", r"explosion", r"bl(?:ew|ows|own|owing) (?:it )?up", r"burst(?:s|ing)?", r"ruptur\w+",
+    r"pop(?:s|ped|ping)?(?![ -]?out)", r"spark(?:s|ed|ing)?", r"crackl(?:e|es|ed|ing)",
+    r"loud (?:crack|snap|thump|hum|buzz|noise)\w*", r"sizzl(?:e|es|ed|ing)", r"fizz(?:es|ed|ing)?",
+    rf"{_HOT}(?: is| are)? (?:hiss|boil)\w*", rf"hiss\w* (?:from|in|at|of) (?:the |a |its )?{_HOT}", r"bulg(?:es|ed|ing)",
+    r"swell(?:s|ing)", r"swollen", r"vent(?:ed|ing)",
+    # What glows or is hot.
+    r"red[ -]?plat(?:e|ing)", r"(?:plates?|anodes?)(?: of \w+)?(?: is| are| goes| go| turns?| dull)* (?:glow\w*|red|cherry)",
+    r"(?:red|cherry|glowing)(?: hot)? (?:plates?|anodes?)", r"glow\w* (?:\w+ )?(?:red|cherry)", r"(?:dull|cherry)[ -]red",
+    r"(?:resistors?|r\d+)(?: is| are)? glow\w*", r"glowing resistors?", r"red[ -]?hot",
+    r"(?:too|very|getting|gets|got|scalding|boiling) hot",
+    rf"{_HOT}(?: is| are)?(?: too| very| quite| so)? hot(?! (?:end|side|lead|wire|terminal|chassis))",
+    r"still (?:as )?bright", r"stays? bright",
+    # What protects has acted, and who was hurt.
+    r"fuse(?: is| has| just)* (?:blew|blows|blown|went|gone)", r"(?:blew|blows|blown)(?: the| a| its)? fuse",
+    r"trip(?:s|ped) (?:the|a|its) (?:breaker|rcd|gfci)",
+    r"(?:breaker|rcd|rcbo|gfci)(?: is| has| just)* (?:trip|open|went|gone)\w*", r"(?:a|got|gives a) shock",
+    r"shock(?:ed|s) (?:me|him|her|us|you)", r"(?:was|were|been|got|getting) (?:shocked|zapped|bitten|stung)",
+    r"(?:bit|bites|bitten|zap(?:s|ped)?|stung|stings) (?:me|him|her|us|you)", r"zap(?:s|ped)?", r"tingl(?:e|es|ed|ing)",
 )  # fmt: skip
 _DANGER = re.compile(rf"\b({'|'.join(_SIGNS)})\b", re.IGNORECASE)
-# Of a needle's scale, not of a spark; and what was burnt long ago stands under a finding, not in a live line.
+# Of a needle's scale, not of a spark; a burst that is a signal; a heater, which should glow. What was burnt long ago stands under a
+# finding, not in a live line.
 _HARMLESS = re.compile(
-    r"\b(of arc|ohms? arc|arc of|arc scale|scale arc|degrees? arc|°\s*arc|burn[ -]?in|burnt[ -]in|fired? up)\b",
+    r"\b(of arc|ohms? arc|arc of|arc scale|scale arc|degrees? arc|°\s*arc|burn[ -]?in|burnt[ -]in|fired? up"
+    r"|(?:tone|colou?r|noise) bursts?|bursts? (?:generator|mode|of (?:noise|tone|signal))"
+    r"|(?:heaters?|filaments?|cathodes?|pilots?|lamps?|neons?|dials?)(?: \w+){0,2} (?:glow\w*|dull|cherry)(?:[ -]\w+){0,2})\b",
     re.IGNORECASE,
+)
+_OF_LONG_AGO = re.compile(
+    r"burn(?:t|ed)|scorched|singed|charred|melted|swollen|bulg\w+|vented|smoked|burst|exploded|(?:blown|blew)\b.*"
 )
 _DENIED = re.compile(
     r"\b(?:no|not|without|never|neither|nor|none|free of|didn't|doesn't|isn't|no more|nothing)\b(?:\s+\w+){0,3}\s*$",
@@ -38,14 +62,22 @@ _ABSENT_AFTER = re.compile(
 
 def danger_in(text: str) -> str:
     """Return the word in a line that means plug out, empty where there is none or every one is denied."""
+    return next(_dangers(text), "")
+
+
+def _dangers(text: str) -> Iterator[str]:
     clean = _HARMLESS.sub(lambda m: " " * len(m[0]), text)
     for match in _DANGER.finditer(clean):
         before = re.split(r"[.;,]|\bbut\b", clean[: match.start()])[-1]
         # In a list ("no smoke, no smell"; "no smoke or smell") what denies the first denies what "or" and "nor" join to it.
         if _DENIED.search(before) or _ABSENT_AFTER.match(clean[match.end() :]):
             continue
-        return match[0].lower()
-    return ""
+        yield match[0].lower()
+
+
+def danger_now_in(text: str) -> str:
+    """Return the word in a line that means plug out and can hardly be of long ago: ``burnt`` may stand beside any old part."""
+    return next((word for word in _dangers(text) if not _OF_LONG_AGO.fullmatch(word)), "")
 
 
 def is_expected(text: str, events: Iterable[Expected], at_s: float) -> bool:

@@ -7,7 +7,7 @@ from PySide6.QtCore import QObject, Signal
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
-from candor.notebook.power.alarms import Alarm, alarms_of
+from candor.notebook.power.alarms import Alarm, alarms_of, may_alarm
 from candor.notebook.power.powering import plan_of
 from candor.words.power_words import say_alarm
 
@@ -32,7 +32,7 @@ class Alarms(QObject):
     def current(self) -> tuple[Alarm, ...]:
         """Return the alarms of the job in hand that stand."""
         job, parts = self._in_hand.job, self._in_hand.parts()
-        if job is None or not (job.power.reads or job.power.state is not None or job.trace.read):
+        if job is None or not may_alarm(job):
             return ()
         return alarms_of(job, parts, plan_of(job, self._in_hand.pack, self._shop.settings.mains, parts))
 

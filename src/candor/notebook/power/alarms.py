@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
@@ -9,20 +10,25 @@ from dataclasses import dataclass
 from candor.core.circuit.netlist import GROUND
 from candor.core.finding import Figure, Finding
 from candor.core.parts.mains import WORSE
-from candor.core.power.danger_words import danger_in, is_expected
+from candor.core.power.danger_words import danger_in, danger_now_in, is_expected
 from candor.core.power.plan import Plan
 from candor.core.power.rated import SURGE_S, surge_volts
 from candor.core.power.supply_text import read_supply
 from candor.core.power.swap import HEATER_RELIEF, HEATERLESS, swapped_rectifier
 from candor.notebook.entries.arrive_entries import FindingNoted
+from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.entries.entry import AnyEntry, Entry, says
 from candor.notebook.entries.power_entries import EventSeen, PluggedOut, RailRead, StateBegun
+from candor.notebook.entries.soak_entries import SwitchedOff, SwitchedOn
 from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.entries.trace_entries import NodeRead
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.work.job import Job
 
 LINE_HIGH = 1.10
+STILL_ON_S = 1800.0  # s since it was last read: so long it counts as on where nobody says otherwise (common practice, no source)
+UNDER_POWER = (ReadingTaken, NodeRead, RailRead, SwitchedOn)
+LOOKED_AT = (RailRead, NodeRead, EventSeen, NoteWritten, FindingNoted)
 
 
 @dataclass(frozen=True)
@@ -59,14 +65,20 @@ def alarms_of(job: Job, parts: PartsList | None, plan: Plan | None) -> tuple[Ala
     """Return every alarm since the plug was last pulled, in order of the entries.
 
     Every reading of a rail or a node is held to every rating that is known of it, in a state or out of one; every line written
-    while
-    the line is on is looked through for smoke and its kin.
+    while it is on, or may be, is looked through for smoke and its kin.
     """
     out = job.power.out.number if job.power.out is not None else _last_out(job)
     found = []
     good = measured_good(job, parts)
+    used: dt.datetime | None = None  # when something was last read on it, with no word since that it is off
     for entry in job.entries:
         if entry.number <= out or entry.id in job.struck:
+            continue
+        if isinstance(entry.body, UNDER_POWER):
+            used = entry.at
+        elif isinstance(entry.body, SwitchedOff):
+            used = None
+        if not isinstance(entry.body, LOOKED_AT):
             continue
         state = _state_at(job, entry)
         live = state is not None and state.body.line_volts > 0
@@ -74,11 +86,33 @@ def alarms_of(job: Job, parts: PartsList | None, plan: Plan | None) -> tuple[Ala
             what = _rail(job, entry, state, good)
         elif says(entry, NodeRead):
             what = _node(job, entry, parts)
+        elif live:
+            what = _line(entry, state, plan)
         else:
-            what = _line(entry, state, plan) if live else None
+            live = _may_be_on(job, entry, used)
+            what = _line(entry, None, None) if live else None
         if what is not None:
             found.append(Alarm(entry.id, what, live))
     return tuple(found)
+
+
+def may_alarm(job: Job) -> bool:
+    """Whether a job holds anything that could be an alarm; most do not, and are not looked through with parts and plan."""
+    if job.power.reads or job.power.state is not None or job.trace.read:
+        return True
+    lines = (e.body.text for e in job.entries if isinstance(e.body, EventSeen | NoteWritten | FindingNoted))
+    return any(map(danger_in, lines))
+
+
+def _may_be_on(job: Job, entry: AnyEntry, used: dt.datetime | None) -> bool:
+    """Whether an instrument of which no state was begun may be on: it was just read, or what is seen is seen now."""
+    supply = job.power.supply
+    if supply is not None and supply.body.no_mains:
+        return False
+    if isinstance(entry.body, EventSeen):  # seen now, unless the plug is out and nothing was read since
+        return used is not None or not _last_out(job)
+    just_read = used is not None and (entry.at - used).total_seconds() <= STILL_ON_S
+    return just_read and not (isinstance(entry.body, FindingNoted) and not danger_now_in(entry.body.text))
 
 
 def _last_out(job: Job) -> int:
@@ -123,12 +157,12 @@ def _node(job: Job, entry: Entry[NodeRead], parts: PartsList | None) -> Finding 
 
 def _line(entry: AnyEntry, state: Entry[StateBegun] | None, plan: Plan | None) -> Finding | None:
     body = entry.body
-    if not isinstance(body, EventSeen | NoteWritten | FindingNoted) or state is None:
+    if not isinstance(body, EventSeen | NoteWritten | FindingNoted) or not danger_in(body.text):
         return None
-    step = next((s for s in plan.steps if s.title == state.body.title), None) if plan is not None else None
-    word = danger_in(body.text)
-    if not word or (step is not None and is_expected(body.text, step.events, (entry.at - state.at).total_seconds())):
-        return None
+    if state is not None and plan is not None:
+        step = next((s for s in plan.steps if s.title == state.body.title), None)
+        if step is not None and is_expected(body.text, step.events, (entry.at - state.at).total_seconds()):
+            return None
     return Finding("alarm.words", {"words": body.text})
 
 
