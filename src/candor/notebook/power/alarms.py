@@ -163,7 +163,7 @@ def _line(entry: AnyEntry, state: Entry[StateBegun] | None, plan: Plan | None) -
         step = next((s for s in plan.steps if s.title == state.body.title), None)
         if step is not None and is_expected(body.text, step.events, (entry.at - state.at).total_seconds()):
             return None
-    return Finding("alarm.words", {"words": body.text})
+    return Finding("alarm.words" if state is not None else "alarm.may be on", {"words": body.text})
 
 
 def over_rated(job: Job, parts: PartsList | None) -> tuple[Finding, ...]:
