@@ -14,6 +14,7 @@ from candor.core.jot import JotContext, NoteJot, PartJot, understand
 from candor.core.jot.change_line import DONE
 from candor.core.jot.line import DoubtfulLineError, suggestions
 from candor.core.jot.meaning import ChangeJot, HelpJot, ListedJot, RangeJot, ReadingJot
+from candor.core.jot.power_meaning import PlugOutJot
 from candor.core.jot.rows import VERBS
 from candor.core.jot.soak_meaning import OnJot
 from candor.core.jot.trace_meaning import NodeReadJot, TubeJot
@@ -234,3 +235,19 @@ def test_smoke_is_written_at_once_whatever_else_cannot_be_read(line):
     found = understand(line, JotContext(parts={"R1": Part("R1", "resistor", 1e3)}))
     assert isinstance(found, NoteJot) and not found.ask and found.text == line
     assert understand("found burnt resistor", JotContext()).__class__ is not NoteJot
+
+
+@pytest.mark.parametrize(
+    "line",
+    ["plug out", "Plug out.", "PLUG OUT!", "the plug is out", "pulled the plug", "I pulled the plug", "plug pulled", "unplugged it now",
+     "cord is out", "disconnected from the mains"],
+)  # fmt: skip
+def test_the_plug_is_out_however_it_is_said(line):
+    assert isinstance(understand(line, JotContext()), PlugOutJot)
+
+
+@pytest.mark.parametrize(
+    "line", ["plug out of shape", "power off", "switched off at the wall", "plug is cracked", "is the plug out?"]
+)
+def test_what_is_off_is_not_out(line):
+    assert not isinstance(understand(line, JotContext()), PlugOutJot)

@@ -22,7 +22,7 @@ from candor.core.jot.meaning import Jot, NoteJot, PointsJot, ReadingJot
 from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import understand_reading
 from candor.core.jot.rows import VERBS
-from candor.core.jot.rows.power_rows import EVENTS, event_of
+from candor.core.jot.rows.power_rows import EVENTS, event_of, plug_out_of
 from candor.core.jot.rows.stay_rows import STAY
 from candor.core.jot.slots import NUMBER
 from candor.core.jot.usual_mark import item_in, usual_mark
@@ -96,7 +96,7 @@ def _understood(clean: str, text: str, context: JotContext) -> Jot:
         found = understand_reading(clean, context.point, context.served) or understand_adjuster(clean)
         if found is not None:
             return found
-    event = event_of(clean, context.events)
+    event = event_of(clean, context.events) or plug_out_of(clean)
     if event is not None:
         return event
     if re.match(r"note[\s:]", clean, re.I):  # of any length: the rows look at lines alone
@@ -134,7 +134,7 @@ def understand_at(stop: str, text: str, context: JotContext | None = None) -> Jo
         Where it is one of them and cannot be read.
     """
     seen, clean = context or JotContext(), _clean(text)
-    event = event_of(clean, seen.events) if stop == "power" else None
+    event = (event_of(clean, seen.events) or plug_out_of(clean)) if stop == "power" else None
     fits, wrong = _fits(tuple(v for v in VERBS if v.stop == stop), clean, seen)
     if event is None and not fits and wrong is not None:
         raise wrong

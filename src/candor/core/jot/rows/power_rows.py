@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 
 from candor.core.errors import ValueTextError
 from candor.core.jot.form import Said
@@ -239,6 +240,20 @@ POWER = (
         titles={"event": "what you heard or saw"},
     ),
 )
+
+
+# As it is said in a hurry; a switch that is off is not among them, which may be in the wrong conductor.
+_OUT = re.compile(
+    r"(?:i |i've |have )?(?:just )?(?:(?:un|dis)plugged(?: it)?|pulled (?:the |its )?(?:plug|cord)(?: out)?"
+    r"|(?:the |its )?(?:plug|cord)(?:'s| is| was)?(?: now)? (?:out|pulled)|disconnected from (?:the )?(?:mains|line)|off the mains)"
+    r"(?: now)?[.!]*",
+    re.I,
+)
+
+
+def plug_out_of(line: str) -> PlugOutJot | None:
+    """Return that the plug is out, where a line says so in any of the usual ways; None where it does not."""
+    return PlugOutJot(("the plug is out",)) if _OUT.fullmatch(line.strip()) else None
 
 
 def event_of(line: str, expected: tuple[str, ...]) -> EventJot | None:

@@ -122,10 +122,10 @@ SOAK = (
         "soak",
         "it was switched on: warm-up counts from here",
         forms=(
-            "on|switched_on",
-            "on|switched_on unattended=unattended",
-            "on|switched_on since|at {since:clock}",
-            "on|switched_on since|at {since:clock} unattended=unattended",
+            "on|switched_on|switched_it_on|turned_on|turned_it_on|power_on",
+            "on|switched_on|switched_it_on|turned_on|turned_it_on|power_on unattended=unattended",
+            "on|switched_on|switched_it_on|turned_on|turned_it_on|power_on since|at {since:clock}",
+            "on|switched_on|switched_it_on|turned_on|turned_it_on|power_on since|at {since:clock} unattended=unattended",
         ),
         examples=("on", "on unattended", "on since 14:00"),
         means=_on,
@@ -133,7 +133,12 @@ SOAK = (
         titles={"since": "since", "unattended": "left alone"},
     ),
     Verb(
-        "off", "soak", "it was switched off", forms=("off|switched_off",), examples=("off",), means=lambda _: OffJot()
+        "off",
+        "soak",
+        "it was switched off",
+        forms=("off|switched_off|switched_it_off|turned_off|turned_it_off|power_off",),
+        examples=("off",),
+        means=lambda _: OffJot(),
     ),
     Verb(
         "soak by hand",
