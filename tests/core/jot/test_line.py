@@ -239,8 +239,8 @@ def test_smoke_is_written_at_once_whatever_else_cannot_be_read(line):
 
 @pytest.mark.parametrize(
     "line",
-    ["plug out", "Plug out.", "PLUG OUT!", "the plug is out", "pulled the plug", "I pulled the plug", "plug pulled", "unplugged it now",
-     "cord is out", "disconnected from the mains"],
+    ["plug out", "Plug out.", "PLUG OUT!", "the plug is out", "pulled the plug", "I pulled the plug", "plug pulled",
+     "unplugged it now", "cord is out", "disconnected from the mains"],
 )  # fmt: skip
 def test_the_plug_is_out_however_it_is_said(line):
     assert isinstance(understand(line, JotContext()), PlugOutJot)
