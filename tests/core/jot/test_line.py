@@ -251,3 +251,18 @@ def test_the_plug_is_out_however_it_is_said(line):
 )
 def test_what_is_off_is_not_out(line):
     assert not isinstance(understand(line, JotContext()), PlugOutJot)
+
+
+@pytest.mark.parametrize(
+    ("line", "field", "text"),
+    [
+        ("owner says it hums", "says", "it hums"),
+        ("the owner says that it hums", "says", "it hums"),
+        ("owner A. Ferry", "owner", "A. Ferry"),
+    ],
+)
+def test_what_the_owner_says_is_not_what_the_owner_is_called(line, field, text):
+    found = understand(line, JotContext())
+    assert (found.field, found.text) == (field, text)
+    assert isinstance(understand("owner wants it original", JotContext()), NoteJot)
+    assert type(understand("owner approved", JotContext())).__name__ == "QuoteJot"

@@ -26,6 +26,12 @@ from candor.core.quantities import engineering
 from candor.core.quantities.show import in_unit
 from candor.core.worded import worded
 
+_SAYS = re.compile(r"(?:says|said|reports|reported|tells|told)\s+(?:(?:me|us)\s+)?(?:that\s+)?", re.I)
+_ANSWER = re.compile(r"(?:approved|accepted|declined)[.!]?", re.I)
+_NO_NAME = re.compile(
+    r"(?:wants?|wanted|would|has|had|is|was|will|can|cannot|does|did|needs?|asks?|asked|thinks?|complain\w*|heard|wrote|writes|likes?)\s",
+    re.I,
+)
 DETAILS = ("serial", "owner", "says", "stored", "cost", "missing", "repairs", "drawing", "mismatch")
 
 
@@ -48,9 +54,16 @@ def _checked(said: Said) -> CheckJot:
     return CheckJot(text, (worded("jot.proves_the_last_change", text=text),))
 
 
-def _detail(said: Said) -> DetailJot:
-    name = said.texts["field"].lower()
-    return DetailJot(name, said["text"], (f"{name}: {said['text']}",))
+def _detail(said: Said) -> DetailJot | NoteJot | None:
+    name, text = (said.texts.get("field") or "says").lower(), said["text"]
+    told = _SAYS.match(text) if name == "owner" else None
+    if told is not None:
+        name, text = "says", text[told.end() :]
+    elif name == "owner" and _ANSWER.fullmatch(text):
+        return None  # to a quote: a line of its own
+    elif name == "owner" and _NO_NAME.match(text):  # what somebody does is not what somebody is called
+        return NoteJot(said.line, (f"note: {said.line}",))
+    return DetailJot(name, text, (f"{name}: {text}",))
 
 
 def _note(said: Said) -> NoteJot:
@@ -119,7 +132,7 @@ STAY = (
         "detail",
         "arrive",
         "a detail of the instrument, its owner or its stay",
-        forms=(f"field={'|'.join(DETAILS)} {{text:text}}",),
+        forms=(f"field={'|'.join(DETAILS)} {{text:text}}", "the_owner says|said|reports [that] {text:text}"),
         examples=("serial 4711", "says the needle sticks", "owner A. Ferry"),
         means=_detail,
         titles={"field": "which detail", "text": "what it says"},
