@@ -45,6 +45,13 @@ def said(text):
         ("r24 366k", "R24", {"value": 366e3}),
         ("R24 reads 366k", "R24", {"value": 366e3}),
         ("R24 now measures 366k warm", "R24", {"warm": 366e3}),
+        ("R24 = 366k", "R24", {"value": 366e3}),
+        ("R24=366k", "R24", {"value": 366e3}),
+        ("R24: 366k", "R24", {"value": 366e3}),
+        ("R24 measured at 366k", "R24", {"value": 366e3}),
+        ("C4 leaks 310u at 400V", "C4", {"leakage": 310e-6, "leakage_volts": 400}),
+        ("C4 leakage current is 310 uA at 400 V", "C4", {"leakage": 310e-6, "leakage_volts": 400}),
+        ("C4 esr 11 at 100 kHz", "C4", {"esr": 11, "hertz": 100e3}),
         ("R24 330k measured 366k", "R24", {"value": 366e3}),  # what it is marked, then what it is
         ("C4 10u is 8.8u esr 11", "C4", {"value": 8.8e-6, "esr": 11}),
         ("C4 8.8u esr 11", "C4", {"value": 8.8e-6, "esr": 11}),

@@ -380,4 +380,5 @@ def _clean(text: str) -> str:
     clean = re.sub(r"\s+", " ", clean).strip()
     for character, written in (("−", "-"), ("½", " 1/2"), ("¼", " 1/4"), ("¾", " 3/4"), ("⅕", " 1/5")):
         clean = clean.replace(character, written)
-    return re.sub(r"^([+-])\s+", r"\1", clean.strip())
+    clean = re.sub(r"^([A-Za-z]{1,4}\d+)=", r"\1 = ", clean.strip())  # R5=52k
+    return re.sub(r"^([+-])\s+", r"\1", clean)

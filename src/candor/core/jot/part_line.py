@@ -22,17 +22,17 @@ _TIME = r"(?:minutes?|mins?|m|seconds?|secs?|s|hours?|hrs?|h)"
 MOST_AMPERES = 0.5  # through a capacitor on a tester: more is a slip of the pen
 FAR_OFF = 100.0  # times its nominal value, or a hundredth of it: asked about before it is written
 _ITEMS = re.compile(
-    rf"""\s*(?:now\s+)?(?:(?:{_READS})\s+)?(?:
+    rf"""\s*(?:now\s+)?(?:(?:{_READS})(?:\s+(?:at|as))?\s+|[=:]\s*)?(?:
       (?P<in_circuit>in\s+circuit)
     | (?P<state>open|short|intermittent|good|worn|weak|leaky)(?:ed)?\b
     | (?P<really>really)\b
     | limit\s+(?P<limit>{_VALUE})(?:\s+by\s+its\s+sheet)?
-    | (?P<leak>leak(?:age|s)?)\s+(?P<leakage>{_VALUE})(?:\s*@\s*(?P<at>{_VALUE}))?
+    | (?P<leak>leak(?:age|s)?)(?:\s+(?:current|is|of))*\s*[=:]?\s*(?P<leakage>{_VALUE})(?:\s*(?:@|\bat\b)\s*(?P<at>{_VALUE}))?
       (?:\s+(?:after\s+)?(?P<dwell>[\d.,]+\s?{_TIME}\b))?
-    | ir\s+(?P<ir>{_VALUE})(?:\s*@\s*(?P<ir_at>{_VALUE}))?
-    | esr\s+(?P<esr>{_VALUE})(?:\s*@\s*(?P<esr_at>{_VALUE}))?
-    | d\s+(?P<d>[\d.,]+)(?:\s*@\s*(?P<d_at>{_VALUE}))?
-    | pf\s+(?P<pf>[\d.,]+)\s*%(?:\s*@\s*(?P<pf_at>{_VALUE}))?
+    | ir\s+(?P<ir>{_VALUE})(?:\s*(?:@|\bat\b)\s*(?P<ir_at>{_VALUE}))?
+    | esr\s+(?P<esr>{_VALUE})(?:\s*(?:@|\bat\b)\s*(?P<esr_at>{_VALUE}))?
+    | d\s+(?P<d>[\d.,]+)(?:\s*(?:@|\bat\b)\s*(?P<d_at>{_VALUE}))?
+    | pf\s+(?P<pf>[\d.,]+)\s*%(?:\s*(?:@|\bat\b)\s*(?P<pf_at>{_VALUE}))?
     | (?:±|\+-|\+/-)\s*(?P<percent>[\d.,]+)\s*%
     | (?P<warm>{_VALUE})\s+warm\b
     | (?P<value>{_VALUE})(?:\s+cold\b)?
@@ -43,7 +43,7 @@ _ITEMS = re.compile(
 
 def find_ref(text: str, parts: Mapping[str, Part]) -> tuple[str, str]:
     """Return (designator, rest) where a line begins with a part on the list, else two empty strings."""
-    match = re.match(r"([A-Z]{1,4}\d+)(\s?[a-z])?(?=\s|$)\s*(.*)", text.strip(), re.I)
+    match = re.match(r"([A-Z]{1,4}\d+)(\s?[a-z])?(?=\s|[=:]|$)\s*(.*)", text.strip(), re.I)
     if not match:
         return "", ""
     first, letter, rest = match[1].upper(), (match[2] or "").strip().lower(), match[3]
