@@ -16,7 +16,7 @@ from candor.core.worded import worded
 
 EXPECTED = "R24 366k cold 374k warm; C4 8.8u esr 11; C4 leak 310u @400V 5min; C4 open; C4 keep because it is new"
 _READS = "reads?|measure[sd]?|is"  # not “was”: that is a part that has gone
-_NO_UNIT = f"esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|intermittent|good|worn|weak|leaky|really|limit|in|now|{_READS}"
+_NO_UNIT = f"at|esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|intermittent|good|worn|weak|leaky|really|limit|in|now|{_READS}"
 _VALUE = rf"[\d.,]+\s?(?:(?!(?:{_NO_UNIT})\b)[A-Za-zµΩ]+\d*)?"
 _TIME = r"(?:minutes?|mins?|m|seconds?|secs?|s|hours?|hrs?|h)"
 MOST_AMPERES = 0.5  # through a capacitor on a tester: more is a slip of the pen
