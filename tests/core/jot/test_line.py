@@ -254,6 +254,15 @@ def test_what_is_off_is_not_out(line):
 
 
 @pytest.mark.parametrize(
+    "word", ["ref", "true", "actual", "vs", "vs.", "against", "standard", "meter", "the meter shows"]
+)
+def test_the_other_value_is_the_reference_whatever_it_is_called(word):
+    found = understand(f"72.6 {word} 75.004 up", JotContext())
+    assert isinstance(found, ReadingJot)
+    assert (found.indicated, found.reference, found.direction) == (72.6, 75.004, "up")
+
+
+@pytest.mark.parametrize(
     ("line", "field", "text"),
     [
         ("owner says it hums", "says", "it hums"),
