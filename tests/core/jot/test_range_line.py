@@ -23,6 +23,10 @@ POINT = point_by_name(bundled_pack("tarnholm-vm6"), "dc+/150/75")
         ("DC volts - 15 V, 30 div, 3 %", ("DC volts −", "V", 15.0, 30, False, 3.0, 0.0, 0.0, "maker", "-")),
         ("300 µA 60 divisions no mirror", ("Current", "A", 3e-4, 60, False, 0.0, 0.0, 0.0, "maker", "+")),
         ("10 mA 50 div 1.5 % of reading + 1% fs the shop's", ("Current", "A", 0.01, 50, False, 1.0, 1.5, 0.0, "shop", "+")),
+        ("0-10V 50 divisions accuracy 3%", ("Volts", "V", 10.0, 50, False, 3.0, 0.0, 0.0, "maker", "+")),
+        ("10 volts, 50 divisions, within ±3 % fsd", ("Volts", "V", 10.0, 50, False, 3.0, 0.0, 0.0, "maker", "+")),
+        ("300 V ac 60 div 5%", ("AC volts", "V", 300.0, 60, False, 5.0, 0.0, 0.0, "maker", "+")),
+        ("1mA d.c. 50 div tolerance: 2%", ("DC current", "A", 1e-3, 50, False, 2.0, 0.0, 0.0, "maker", "+")),
         ("Ohms 1 kohm 10 div ±50 ohm", ("Ohms", "ohm", 1000.0, 10, False, 0.0, 0.0, 50.0, "maker", "+")),
         ("3 kc 100 div", ("Frequency", "Hz", 3000.0, 100, False, 0.0, 0.0, 0.0, "maker", "+")),
     ],
@@ -33,7 +37,11 @@ def test_ranges_are_read_as_they_are_written(text, said):
         jot.function, jot.unit, jot.full_scale, jot.divisions, jot.mirror, jot.limit.percent_of_full_scale,
         jot.limit.percent_of_reading, jot.limit.absolute, jot.limit.by, jot.polarity,
     ) == pytest.approx(said)  # fmt: skip
-    assert understand(f"range {text}", JotContext()) == jot
+    assert understand(f"range {text}", JotContext()) == jot == understand(f"ranges {text}", JotContext())
+
+
+def test_a_range_may_stand_before_its_word():
+    assert understand("10V range 50 div 3%", JotContext()) == understand_range("10V 50 div 3%")
 
 
 @pytest.mark.parametrize(

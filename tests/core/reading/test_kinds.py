@@ -178,7 +178,7 @@ def test_a_look_is_decided_by_its_words_and_two_that_differ_cannot_tell():
         ("gain/v/2", "from 3 to 3", "same place"),
         ("gain/v/2", "dial 4", "another kind"),
         ("volts/10/10", "on 9.93 ref 9.9", "no mark at 9.93 V; the nearest is 10 V"),
-        ("eye/e/0", "seen sparks", "is not an outcome of this look. Expected: opens"),
+        ("eye/e/0", "seen stripes", "is not an outcome of this look. Expected: opens"),
         ("out/o/50", "at 50 reads 5 A", "is a current"),
         ("zero/5/-4", "7 ref 4", "off the scale"),
         ("zero/5/-4", "3 ref 40", "far beyond"),

@@ -386,6 +386,9 @@ def _clean(text: str) -> str:
     clean = re.sub(r"\s+", " ", clean).strip()
     for character, written in (("−", "-"), ("½", " 1/2"), ("¼", " 1/4"), ("¾", " 3/4"), ("⅕", " 1/5")):
         clean = clean.replace(character, written)
+    clean = re.sub(
+        r"^([\d.,]+ ?[a-zµΩ]+(?: [ad]\.?c\.?)?) range\b(?=.*\bdiv)", r"range \1", clean, flags=re.I
+    )  # 10 V range 50 div
     clean = re.sub(r"^([A-Za-z]{1,4}\d+)=", r"\1 = ", clean.strip())  # R5=52k
     if re.match(r"[-+]?\s?[\d.,]|on\s", clean):  # a reading: the other value is the reference, whatever it is called
         clean = _OTHER.sub(" ref ", clean, count=1)

@@ -18,7 +18,7 @@ from candor.core.jot.range_chips import range_chips
 from candor.core.jot.range_how import HowSaid, largest_mark, resolved, take_how
 from candor.core.jot.range_limit import take_limit, with_values
 from candor.core.jot.range_stands import stands_of, take_stands
-from candor.core.jot.range_written import plainly
+from candor.core.jot.range_written import named, plainly
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import suffix_meaning
@@ -139,7 +139,7 @@ def _one(text: str, first: bool) -> RangeJot:
     found = RangeJot(
         current=current, hertz=hertz if current == "a.c." else 0.0,
         name=said.name or _per_cent(said.end), how=how, limit=with_values(limit, unit),
-        function=function or FUNCTION_OF_UNIT[unit], unit=unit, full_scale=full_scale, divisions=divisions,
+        function=named(function, FUNCTION_OF_UNIT[unit]), unit=unit, full_scale=full_scale, divisions=divisions,
         mirror=bool(mirrored and not mirrored[1]), stands=stands_of(stated, unit, full_scale),
         polarity="both" if how.shape in ("centre zero", "decibels") else "-" if function.endswith("−") else "+",
     )  # fmt: skip

@@ -24,6 +24,13 @@ _FULL_SCALE = re.compile(
 _MULTIPLIER = re.compile(r"(?<![\w\"“])R\s*[x×]\s*(?P<times>\d+\s?[kKM]?)(?=[\s,]|$)", re.I)
 
 
+_ACCURACY = re.compile(
+    r"\b(?:accura(?:cy|te)|tolerance|within|spec(?:ified|ification)?)\s*(?:is|of|to|[:=])?\s*(?=±|\+|\d[\d.,]*\s*%)",
+    re.I,
+)
+_FULL_SCALE_DEFLECTION = re.compile(r"\bf\.?s\.?d\b\.?", re.I)
+
+
 def plainly(text: str) -> str:
     """Return a line with its fractions as decimals, ends joined by two points, per cent as a sign, and a multiplier as its name.
 
@@ -32,6 +39,7 @@ def plainly(text: str) -> str:
     text : str
         What stands behind the word *range*.
     """
+    text = _FULL_SCALE_DEFLECTION.sub("fs", _ACCURACY.sub("", text))
     text = _FRACTION.sub(_decimal, text)
     text = _APART.sub(r" \1\2", text)
     text = _PER_CENT.sub(" %", text)
@@ -42,6 +50,12 @@ def plainly(text: str) -> str:
         return text
     name = multiplier["times"].replace(" ", "")
     return f'{text[: multiplier.start()]}{text[multiplier.end() :]} called "R×{name}"'.strip()
+
+
+def named(function: str, usual: str) -> str:
+    """Return a function as it was called; where only a.c. or d.c. was said of it, or nothing, by what its unit is usual for."""
+    current = re.fullmatch(r"([ad])\.?c\.?", function, re.I)
+    return f"{current[1].upper()}C {usual.lower()}" if current else function or usual
 
 
 def _factor(unit: str | None) -> float:

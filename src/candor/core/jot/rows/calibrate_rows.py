@@ -143,7 +143,7 @@ CALIBRATE = (
         "range",
         "calibrate",
         "a range of the instrument: how it is read, its end, divisions, and the maker's limit",
-        forms=("range {rest:ranged}",),
+        forms=("range|ranges {rest:ranged}",),
         examples=(
             EXPECTED,
             "range AC volts 150 V 30 div 5%fs 60 Hz",
