@@ -275,3 +275,12 @@ def test_what_the_owner_says_is_not_what_the_owner_is_called(line, field, text):
     assert (found.field, found.text) == (field, text)
     assert isinstance(understand("owner wants it original", JotContext()), NoteJot)
     assert type(understand("owner approved", JotContext())).__name__ == "QuoteJot"
+
+
+@pytest.mark.parametrize(
+    ("line", "same"),
+    [("ground bond 0.12 ohm at 10 A", "earth 0.12 ohm at 10 A"), ("line current 0.3 A", "amperes 0.3 A"),
+     ("insulation resistance 22 Mohm at 500 V", "insulation 22 Mohm @500V"), ("power off", "off"), ("turned it on", "on")],
+)  # fmt: skip
+def test_what_is_called_otherwise_elsewhere_is_the_same(line, same):
+    assert understand(line, JotContext()) == understand(same, JotContext())

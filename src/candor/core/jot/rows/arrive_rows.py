@@ -176,7 +176,7 @@ ARRIVE = (
         "insulation",
         "arrive",
         "insulation of the mains side to the chassis",
-        forms=("insulation {ohms:ohms_above_zero} [@ {volts:V}]",),
+        forms=("insulation|insulation_resistance {ohms:ohms_above_zero} [@ {volts:V}]",),
         examples=("insulation 22 Mohm @500V", "insulation 2M"),
         means=_insulation,
         titles={"ohms": "insulation resistance", "volts": "test voltage"},

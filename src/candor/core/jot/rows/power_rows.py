@@ -164,7 +164,7 @@ POWER = (
         "amperes",
         "power",
         "the line current",
-        forms=("amperes|ampere|amps {amperes:A}",),
+        forms=("amperes|ampere|amps|line_current|mains_current {amperes:A}",),
         examples=("amperes 300m",),
         means=_amperes,
         titles={"amperes": "line current"},

@@ -40,11 +40,14 @@ RELEASE = (
         "earth",
         "release",
         "protective earth resistance, the lead's own in it, and the test current",
-        forms=("earth|earth_bond|protective_earth {ohms:small_ohms} [lead {lead:small_ohms}] [@ {amperes:A}]",),
+        forms=(
+            "earth|earth_bond|earth_continuity|protective_earth|ground|ground_bond|ground_continuity|protective_ground "
+            "{ohms:small_ohms} [lead {lead:small_ohms}] [@ {amperes:A}]",
+        ),
         examples=(EARTH_EXAMPLE,),
         means=_earth,
         titles={"ohms": "resistance", "lead": "test lead's own", "amperes": "test current"},
-        begins=r"(?:earth|earth\s+bond)\s+[\d.,]",
+        begins=r"(?:earth|ground)(?:\s+(?:bond|continuity))?\s+[\d.,]",
     ),
     Verb(
         "touch",
