@@ -6,7 +6,7 @@ import datetime as dt
 
 from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QLineEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering
@@ -18,6 +18,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.local_numbers import in_field, local
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.worker import Work
 from candor.notebook.standards.compared import comparison
 from candor.notebook.standards.standards import Check, HangsOn, Standard
@@ -124,11 +125,9 @@ class StandardChecks(QWidget):
             (self.against, self.shown, self.reference, self.check),
             (self.reason, self.back, self.withdraw),
         ):
-            row = QHBoxLayout()
-            row.setSpacing(theme.px(8))
-            for widget in widgets:
-                row.addWidget(widget, 1 if isinstance(widget, QLineEdit) else 0)
-            column.addLayout(row)
+            column.addLayout(flow(theme.px(8), *widgets))
+        self._fit(theme)
+        theme.changed.connect(lambda: self._fit(theme))
         self.work = Work(self)
         self.work.answered.connect(self._counted)
         self.work.failed.connect(voice.refuse)
@@ -136,6 +135,10 @@ class StandardChecks(QWidget):
         self._looked_for: object = None
         self.check.clicked.connect(self._note)
         self.withdraw.clicked.connect(self._withdraw)
+
+    def _fit(self, theme: Theme) -> None:
+        for edit in (self.shown, self.reference, self.reason, self.back):
+            edit.setFixedWidth(theme.px(170))
 
     def show_standard(self, standard: Standard | None) -> None:
         """Show what is known of a standard; nothing while a new one is written."""
