@@ -28,6 +28,7 @@ OVER = Sentences({
     "alarm.rail": "{name} {volts:V} is over the {rated:#} V its capacitor is rated for.",
     "alarm.node": "Node {node} {volts:V}: {across:V} across {part}, over its {rated:#} V rating.",
     "alarm.words": "“{words}”, with the line on.",
+    "alarm.elsewhere": "“{words}”, and another job on the bench is live.",
     "alarm.may be on": "“{words}”, and nobody said that the line is off.",
     "over.drawn": "{name} is drawn at {volts:#} V, and its capacitor is rated for {rated:#} V",
     "over.capacitor": "capacitor {number} of the filter sees {volts:.} V before the tubes draw current, at +10 % line, over {bears:.} V: {why}",

@@ -45,8 +45,9 @@ def power_examples() -> Iterator[tuple[str, str, str]]:
         Finding("alarm.rail", {"name": "b1", "volts": 466.0, "rated": 450.0}), Finding("alarm.node", node),
         Finding("alarm.words", {"words": "smoke from the choke"}),
         Finding("alarm.may be on", {"words": "smoke from the choke"}),
+        Finding("alarm.elsewhere", {"words": "smoke from the choke"}),
     ):  # fmt: skip
-        alarm = Alarm("e", found, found.kind in ("alarm.words", "alarm.may be on"))
+        alarm = Alarm("e", found, found.kind in ("alarm.words", "alarm.may be on", "alarm.elsewhere"))
         yield topic, "an alarm", power_words.say_watched(alarm)
     for found in (
         Finding("begin.caution", {"title": "at 70 %", "caution": "The chassis may be live."}),

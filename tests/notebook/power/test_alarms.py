@@ -17,12 +17,13 @@ from candor.notebook.entries.power_entries import (
     StateBegun,
     SupplySaid,
 )
+from candor.notebook.entries.runs_entries import RunEnded, RunStarted
 from candor.notebook.entries.soak_entries import SwitchedOff, SwitchedOn
 from candor.notebook.entries.stay_entries import JobOpened, NoteWritten
 from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.entries.trace_entries import NodeRead
 from candor.notebook.parts.parts_list import list_parts
-from candor.notebook.power.alarms import alarms_of
+from candor.notebook.power.alarms import alarms_of, live_elsewhere
 from candor.notebook.power.powering import on_the_way, plan_of
 from candor.notebook.work.job import fold
 from candor.words.power_words import PLUG_OUT, say_alarm
@@ -170,3 +171,27 @@ def test_smoke_at_a_point_means_plug_out_though_nobody_began_a_state(hand, pack)
     assert len(hand.alarms()) == 2
     hand.write(SupplySaid(no_mains=True), NoteWritten(text="arc at the terminals"))
     assert hand.alarms() == ()
+
+
+def test_smoke_is_heard_in_whatever_job_while_another_is_live(hand, notebook, clock):
+    """The one in hand was never on; what burns is on the bench. What stood there before is of before."""
+    notebook.write("other", JobOpened(maker="Corvane", type="AV-20", serial="2"))
+    hand.write(NoteWritten(text="smoke stains"))
+
+    def heard():
+        return [(a.found.kind, a.plug_out) for a in alarms_of(hand.job(), None, None, live_elsewhere(notebook, "j"))]
+
+    assert heard() == []
+    notebook.write("other", StateBegun(title="warm", line_volts=120), clock())
+    assert heard() == []
+    hand.write(NoteWritten(text="there is smoke somewhere"), NoteWritten(text="a burnt resistor in the drawer"))
+    assert heard() == [("alarm.elsewhere", True)]
+    notebook.write("other", PluggedOut())
+    assert heard() == []
+    run = notebook.write(
+        "other", RunStarted(ref="C1", mode="reform", target_volts=300, dwell_s=60, limit=1e-4, most_s=600)
+    )
+    hand.write(NoteWritten(text="a bang"))
+    assert heard() == [("alarm.elsewhere", True)]
+    notebook.write("other", RunEnded(run=run.id, ref="C1", why="stopped"))
+    assert heard() == []

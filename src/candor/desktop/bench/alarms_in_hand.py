@@ -7,8 +7,9 @@ from PySide6.QtCore import QObject, Signal
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
-from candor.notebook.power.alarms import Alarm, alarms_of, may_alarm
+from candor.notebook.power.alarms import Alarm, alarms_of, live_elsewhere, may_alarm
 from candor.notebook.power.powering import plan_of
+from candor.notebook.store import Notebook
 from candor.words.power_words import say_alarm
 
 
@@ -23,8 +24,9 @@ class Alarms(QObject):
 
     raised = Signal(bool)
 
-    def __init__(self, in_hand: JobInHand, shop: Shop, voice: Voice) -> None:
+    def __init__(self, notebook: Notebook, in_hand: JobInHand, shop: Shop, voice: Voice) -> None:
         super().__init__()
+        self._notebook = notebook
         self._in_hand, self._shop, self._voice = in_hand, shop, voice
         self._told: set[str] = set()
         in_hand.changed.connect(self.look)
@@ -34,7 +36,8 @@ class Alarms(QObject):
         job, parts = self._in_hand.job, self._in_hand.parts()
         if job is None or not may_alarm(job):
             return ()
-        return alarms_of(job, parts, plan_of(job, self._in_hand.pack, self._shop.settings.mains, parts))
+        plan = plan_of(job, self._in_hand.pack, self._shop.settings.mains, parts)
+        return alarms_of(job, parts, plan, live_elsewhere(self._notebook, job.id))
 
     def look(self) -> None:
         """Raise what is new."""

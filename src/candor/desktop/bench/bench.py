@@ -51,7 +51,7 @@ class Bench:
         self.live = Live(notebook, self.writer.write_for)
         self.live.ended.connect(self._tell_run)
         self.capture = Capture(notebook, self.voice, self.writer.write_for)
-        self.alarms = Alarms(self.in_hand, self.shop, self.voice)
+        self.alarms = Alarms(notebook, self.in_hand, self.shop, self.voice)
         self.live_now = LiveNow(self.live, self.capture, self.in_hand)
         self.meters = PowerMeters(notebook, self.writer.write_for)
         self.watch = SoakWatch(self.in_hand, self.writer, self.voice, notebook.clock)

@@ -19,10 +19,13 @@ from candor.notebook.entries.arrive_entries import FindingNoted
 from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.entries.entry import AnyEntry, Entry, says
 from candor.notebook.entries.power_entries import EventSeen, PluggedOut, RailRead, StateBegun
+from candor.notebook.entries.runs_entries import RunEnded, RunStarted
 from candor.notebook.entries.soak_entries import SwitchedOff, SwitchedOn
 from candor.notebook.entries.stay_entries import NoteWritten
+from candor.notebook.entries.strikes_entries import struck_ids
 from candor.notebook.entries.trace_entries import NodeRead
 from candor.notebook.parts.parts_list import PartsList
+from candor.notebook.store import Notebook
 from candor.notebook.work.job import Job
 
 LINE_HIGH = 1.10
@@ -61,8 +64,30 @@ def measured_good(job: Job, parts: PartsList | None) -> bool:
     return sampled or (check is not None and check.body.outcome == "good")
 
 
-def alarms_of(job: Job, parts: PartsList | None, plan: Plan | None) -> tuple[Alarm, ...]:
-    """Return every alarm since the plug was last pulled, in order of the entries.
+def live_elsewhere(notebook: Notebook, job: str) -> dt.datetime | None:
+    """Return since when another job on the bench is live: in a state with the line on, or in a run; None where none is."""
+    entries = notebook.entries_of_kinds(
+        ("power_state", "plugged_out", "run_started", "run_ended", "strike", "unstrike")
+    )
+    struck, live = struck_ids(entries), dict[str, dt.datetime]()
+    for entry in entries:
+        if entry.job == job or entry.id in struck:
+            continue
+        if says(entry, StateBegun) and entry.body.line_volts > 0:
+            live.setdefault(entry.job, entry.at)
+        elif says(entry, StateBegun) or says(entry, PluggedOut):
+            live.pop(entry.job, None)
+        elif says(entry, RunStarted):
+            live[entry.id] = entry.at
+        elif says(entry, RunEnded):
+            live.pop(entry.body.run, None)
+    return min(live.values(), default=None)
+
+
+def alarms_of(
+    job: Job, parts: PartsList | None, plan: Plan | None, live_since: dt.datetime | None = None
+) -> tuple[Alarm, ...]:
+    """Return every alarm since the plug was last pulled, in order of the entries; `live_since` as `live_elsewhere` has it.
 
     Every reading of a rail or a node is held to every rating that is known of it, in a state or out of one; every line written
     while it is on, or may be, is looked through for smoke and its kin.
@@ -89,8 +114,10 @@ def alarms_of(job: Job, parts: PartsList | None, plan: Plan | None) -> tuple[Ala
         elif live:
             what = _line(entry, state, plan)
         else:
-            live = _may_be_on(job, entry, used)
-            what = _line(entry, None, None) if live else None
+            what = _line(entry, None, None) if _may_be_on(job, entry, used) else None
+            if what is None and live_since is not None and entry.at >= live_since:
+                what = _line(entry, None, None, "alarm.elsewhere")  # smoke is smoke, whatever job is in hand
+            live = what is not None
         if what is not None:
             found.append(Alarm(entry.id, what, live))
     return tuple(found)
@@ -155,15 +182,17 @@ def _node(job: Job, entry: Entry[NodeRead], parts: PartsList | None) -> Finding 
     return None
 
 
-def _line(entry: AnyEntry, state: Entry[StateBegun] | None, plan: Plan | None) -> Finding | None:
-    body = entry.body
-    if not isinstance(body, EventSeen | NoteWritten | FindingNoted) or not danger_in(body.text):
+def _line(
+    entry: AnyEntry, state: Entry[StateBegun] | None, plan: Plan | None, kind: str = "alarm.may be on"
+) -> Finding | None:
+    body, heard = entry.body, danger_now_in if kind == "alarm.elsewhere" else danger_in
+    if not isinstance(body, EventSeen | NoteWritten | FindingNoted) or not heard(body.text):
         return None
     if state is not None and plan is not None:
         step = next((s for s in plan.steps if s.title == state.body.title), None)
         if step is not None and is_expected(body.text, step.events, (entry.at - state.at).total_seconds()):
             return None
-    return Finding("alarm.words" if state is not None else "alarm.may be on", {"words": body.text})
+    return Finding("alarm.words" if state is not None else kind, {"words": body.text})
 
 
 def over_rated(job: Job, parts: PartsList | None) -> tuple[Finding, ...]:
