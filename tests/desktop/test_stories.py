@@ -100,6 +100,13 @@ def test_smoke_at_a_point_is_heard_by_whoever_went_straight_to_calibrate(bench, 
     assert window.bench.alarms.current() == ()
 
 
+def test_smoke_is_heard_with_no_job_in_hand(qtbot, show, notebook):
+    window = show(notebook)
+    jot(qtbot, window, "there is smoke!")
+    assert window.warning.isVisible() and "plug out" in window.bench.voice.warnings[0]
+    assert window.jot.edit.text() == "there is smoke!"
+
+
 def test_part_first_then_a_trim_after_two_readings(bench, qtbot):
     window, lines = bench
     lines("range DC volts 30 V 30 div 3%fs", "10.1 ref 10.0")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from candor.core.finding import Finding
+from candor.core.power.danger_words import danger_now_in
 from candor.core.power.safe import Safety
 from candor.core.power.watch import Watched
 from candor.notebook.power.alarms import Alarm
@@ -64,6 +65,15 @@ def say_watched(found: Watched | Alarm) -> str:
 def say_alarm(alarm: Alarm) -> str:
     """Say what must be known at once, and that the plug must come out where the line is on."""
     return f"{OVER.of(alarm.found)} {PLUG_OUT if alarm.plug_out else ''}".strip()
+
+
+def say_heard(text: str) -> str:
+    """Say what a line of smoke means where no job is in hand that it could be written in; nothing for any other line."""
+    return (
+        f"“{text.strip()}”: {PLUG_OUT[0].lower()}{PLUG_OUT[1:]} Then open the job, and enter it there."
+        if danger_now_in(text)
+        else ""
+    )
 
 
 def say_creep(found: Finding | None) -> str:

@@ -49,6 +49,7 @@ def power_examples() -> Iterator[tuple[str, str, str]]:
     ):  # fmt: skip
         alarm = Alarm("e", found, found.kind in ("alarm.words", "alarm.may be on", "alarm.elsewhere"))
         yield topic, "an alarm", power_words.say_watched(alarm)
+    yield topic, "an alarm with no job in hand", power_words.say_heard("smoke from the shelf")
     for found in (
         Finding("begin.caution", {"title": "at 70 %", "caution": "The chassis may be live."}),
         Finding("begin.left out", {"names": "“at 50 %”"}), Finding("begin.several left out", {"names": "“at 50 %”, “at 70 %”"}),

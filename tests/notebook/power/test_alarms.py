@@ -23,7 +23,7 @@ from candor.notebook.entries.stay_entries import JobOpened, NoteWritten
 from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.entries.trace_entries import NodeRead
 from candor.notebook.parts.parts_list import list_parts
-from candor.notebook.power.alarms import alarms_of, live_elsewhere
+from candor.notebook.power.alarms import LIVE_KINDS, alarms_of, live_elsewhere
 from candor.notebook.power.powering import on_the_way, plan_of
 from candor.notebook.work.job import fold
 from candor.words.power_words import PLUG_OUT, say_alarm
@@ -179,7 +179,10 @@ def test_smoke_is_heard_in_whatever_job_while_another_is_live(hand, notebook, cl
     hand.write(NoteWritten(text="smoke stains"))
 
     def heard():
-        return [(a.found.kind, a.plug_out) for a in alarms_of(hand.job(), None, None, live_elsewhere(notebook, "j"))]
+        return [
+            (a.found.kind, a.plug_out)
+            for a in alarms_of(hand.job(), None, None, live_elsewhere(notebook.entries_of_kinds(LIVE_KINDS), "j"))
+        ]
 
     assert heard() == []
     notebook.write("other", StateBegun(title="warm", line_volts=120), clock())

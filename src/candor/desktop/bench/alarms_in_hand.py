@@ -7,7 +7,7 @@ from PySide6.QtCore import QObject, Signal
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
-from candor.notebook.power.alarms import Alarm, alarms_of, live_elsewhere, may_alarm
+from candor.notebook.power.alarms import LIVE_KINDS, Alarm, alarms_of, live_elsewhere, may_alarm
 from candor.notebook.power.powering import plan_of
 from candor.notebook.store import Notebook
 from candor.words.power_words import say_alarm
@@ -37,7 +37,7 @@ class Alarms(QObject):
         if job is None or not may_alarm(job):
             return ()
         plan = plan_of(job, self._in_hand.pack, self._shop.settings.mains, parts)
-        return alarms_of(job, parts, plan, live_elsewhere(self._notebook, job.id))
+        return alarms_of(job, parts, plan, live_elsewhere(self._notebook.entries_of_kinds(LIVE_KINDS), job.id))
 
     def look(self) -> None:
         """Raise what is new."""

@@ -22,6 +22,7 @@ from candor.notebook.entries.stay_entries import note_text
 from candor.notebook.work.job import Job
 from candor.packs.procedure import first_step, next_step, point_step, procedure
 from candor.sitting.commands.calibrate_commands import range_of
+from candor.words.power_words import say_heard
 
 
 def go_to_range(place: PlaceInHand, in_hand: JobInHand, jot: RangeJot) -> None:
@@ -87,6 +88,9 @@ class JotWriter(QObject):
     def take(self, jot: Jot, text: str) -> None:
         """Take what a line says to where it belongs; where it cannot be, the line stays and a sentence says why."""
         if self._in_hand.job is None and not isinstance(jot, ShopJot):
+            heard = say_heard(text)
+            if heard:
+                self._voice.warn(heard)
             self._voice.refuse("Open a job first; your line is still here.")
         elif isinstance(jot, HelpJot):
             self._voice.say(f"You can type here: {'   '.join(examples_at(self._place.stop))}")

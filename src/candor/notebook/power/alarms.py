@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from candor.core.circuit.netlist import GROUND
@@ -25,12 +25,12 @@ from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.entries.strikes_entries import struck_ids
 from candor.notebook.entries.trace_entries import NodeRead
 from candor.notebook.parts.parts_list import PartsList
-from candor.notebook.store import Notebook
 from candor.notebook.work.job import Job
 
 LINE_HIGH = 1.10
 STILL_ON_S = 1800.0  # s since it was last read: so long it counts as on where nobody says otherwise (common practice, no source)
 UNDER_POWER = (ReadingTaken, NodeRead, RailRead, SwitchedOn)
+LIVE_KINDS = ("power_state", "plugged_out", "run_started", "run_ended", "strike", "unstrike")
 LOOKED_AT = (RailRead, NodeRead, EventSeen, NoteWritten, FindingNoted)
 
 
@@ -64,11 +64,11 @@ def measured_good(job: Job, parts: PartsList | None) -> bool:
     return sampled or (check is not None and check.body.outcome == "good")
 
 
-def live_elsewhere(notebook: Notebook, job: str) -> dt.datetime | None:
-    """Return since when another job on the bench is live: in a state with the line on, or in a run; None where none is."""
-    entries = notebook.entries_of_kinds(
-        ("power_state", "plugged_out", "run_started", "run_ended", "strike", "unstrike")
-    )
+def live_elsewhere(entries: Sequence[AnyEntry], job: str) -> dt.datetime | None:
+    """Return since when another job on the bench is live: in a state with the line on, or in a run; None where none is.
+
+    By the entries of LIVE_KINDS, of all jobs.
+    """
     struck, live = struck_ids(entries), dict[str, dt.datetime]()
     for entry in entries:
         if entry.job == job or entry.id in struck:
