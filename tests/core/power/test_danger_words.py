@@ -2,7 +2,7 @@
 
 import pytest
 
-from candor.core.power.danger_words import danger_in, danger_now_in, is_expected
+from candor.core.power.danger_words import danger_in, danger_now_in, is_expected, is_stop
 from candor.core.power.plan import Expected
 
 
@@ -63,3 +63,8 @@ EVENTS = (Expected("a flash, then dim", 1.0, 1.0), Expected("click", 30.0, 20.0)
 )  # fmt: skip
 def test_an_event_that_the_state_expects_in_its_time_is_only_logged(line, at, expected):
     assert is_expected(line, EVENTS, at) == expected
+
+
+def test_a_line_that_asks_to_stop_is_that_and_nothing_else():
+    assert all(map(is_stop, ("stop", "Stop!", "ABORT", "emergency stop", "stop it now", "source to zero")))
+    assert not any(map(is_stop, ("stopped the run", "stop pin is bent", "end stop", "the zero", "")))

@@ -9,7 +9,7 @@ from candor.demo.parts_jobs import COOKING
 from candor.desktop.app import cook, make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.notebook.store import Notebook
-from desk import fill
+from desk import fill, jot
 
 JOB, REF = COOKING
 
@@ -41,6 +41,19 @@ def test_a_run_is_on_the_strip_of_every_page_and_job_with_its_volts_and_is_stopp
     if window.live.isVisible():
         assert "reforming" not in window.live.text()
         assert not window.live.lines[0][2].isVisible()
+
+
+@pytest.mark.parametrize("line", ["stop", "Stop!", "there is smoke from the tester"])
+def test_a_line_stops_what_is_live_whatever_job_is_in_hand(qtbot, cooking, line):
+    window = cooking
+    window.shelf.job.emit(next(ln.job for ln in window.bench.shelf.lines if ln.job != JOB))
+    window.enter_room("stock")
+    jot(qtbot, window, line)
+    assert window.jot.edit.text() == ""
+    assert f"Stopped: {REF}: " in window.jot.message.text() or window.warning.isVisible()
+    qtbot.waitUntil(lambda: not window.bench.live.running or window.bench.live.status().phase == "discharging")
+    notes = [e.body.text for e in window.bench.in_hand.job.entries if e.body.kind == "note"]
+    assert (line in notes) == ("smoke" in line)  # what was seen is written; that it was stopped, the run says itself
 
 
 @pytest.mark.parametrize("stop", ["calibrate", "power"])

@@ -48,6 +48,9 @@ _HARMLESS = re.compile(
     r"|(?:heaters?|filaments?|cathodes?|pilots?|lamps?|neons?|dials?)(?: \w+){0,2} (?:glow\w*|dull|cherry)(?:[ -]\w+){0,2})\b",
     re.IGNORECASE,
 )
+_STOP = re.compile(
+    r"(?:emergency )?(?:stop|abort|halt)(?: it| now| the run)*[.!]*|(?:source )?to zero[.!]*", re.IGNORECASE
+)
 _OF_LONG_AGO = re.compile(
     r"burn(?:t|ed)|scorched|singed|charred|melted|swollen|bulg\w+|vented|smoked|burst|exploded|(?:blown|blew)\b.*"
 )
@@ -78,6 +81,11 @@ def _dangers(text: str) -> Iterator[str]:
 def danger_now_in(text: str) -> str:
     """Return the word in a line that means plug out and can hardly be of long ago: ``burnt`` may stand beside any old part."""
     return next((word for word in _dangers(text) if not _OF_LONG_AGO.fullmatch(word)), "")
+
+
+def is_stop(text: str) -> bool:
+    """Whether a line asks for nothing but that what is live be stopped: ``stop``, ``Stop!``, ``abort``, ``emergency stop``."""
+    return _STOP.fullmatch(text.strip()) is not None
 
 
 def is_expected(text: str, events: Iterable[Expected], at_s: float) -> bool:

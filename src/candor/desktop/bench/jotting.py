@@ -9,8 +9,10 @@ from candor.core.jot import DecisionJot, Jot, LimitJot, PartJot, PointsJot, Rang
 from candor.core.jot.line import examples_at
 from candor.core.jot.meaning import AdjusterJot, HelpJot, JoinJot, ListedJot
 from candor.core.jot.soak_meaning import UnwatchJot, WatchJot
+from candor.core.power.danger_words import danger_now_in, is_stop
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.live_now import LiveNow
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.voice import Voice
@@ -66,8 +68,10 @@ class JotWriter(QObject):
         voice: Voice,
         hand: Hand,
         watch: SoakWatch,
+        live_now: LiveNow,
     ) -> None:
         super().__init__()
+        self._live_now = live_now
         self._hand, self._bar, self._watch = hand, bar, watch
         self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
         self._waits = ""  # the line that waits for what is said of the first reading
@@ -87,7 +91,9 @@ class JotWriter(QObject):
 
     def take(self, jot: Jot, text: str) -> None:
         """Take what a line says to where it belongs; where it cannot be, the line stays and a sentence says why."""
-        if self._in_hand.job is None and not isinstance(jot, ShopJot):
+        if (is_stop(text) or danger_now_in(text)) and self._stop() and is_stop(text):
+            self._bar.written()
+        elif self._in_hand.job is None and not isinstance(jot, ShopJot):
             heard = say_heard(text)
             if heard:
                 self._voice.warn(heard)
@@ -108,6 +114,14 @@ class JotWriter(QObject):
                 self._bar.written()
         else:
             self._write(jot, text)
+
+    def _stop(self) -> bool:
+        """Stop what is live of this window, and say so; False where nothing is. A source goes to zero first, whatever follows."""
+        live = [thing for thing in self._live_now.things() if thing.own and thing.deed]
+        for thing in live:
+            thing.stop()
+            self._voice.say(f"Stopped: {thing.words}", Severity.ASK)
+        return bool(live)
 
     def _write(self, jot: Jot, text: str) -> None:
         self._waits = text
