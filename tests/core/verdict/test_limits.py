@@ -98,6 +98,9 @@ def test_where_a_one_sided_limit_stands_on_the_ribbon():
     assert least.span(6.0) == pytest.approx(0.1)
     with pytest.raises(RangeError, match="the lower end first"):
         Bounds(2.0, 1.0)
+    for low, high in ((math.nan, 1.0), (1.0, math.nan)):
+        with pytest.raises(RangeError):
+            Bounds(low, high)
 
 
 def test_small_and_large_figures_carry_a_prefix():

@@ -56,6 +56,11 @@ def test_a_line_stops_what_is_live_whatever_job_is_in_hand(qtbot, cooking, line)
     assert (line in notes) == ("smoke" in line)  # what was seen is written; that it was stopped, the run says itself
 
 
+def test_what_was_done_to_a_spark_gap_stops_nothing(qtbot, cooking):
+    jot(qtbot, cooking, "did cleaned the spark gap")
+    assert cooking.bench.live.running and cooking.bench.live.status().phase != "discharging"
+
+
 @pytest.mark.parametrize("stop", ["calibrate", "power"])
 def test_at_arms_length_the_volts_are_there_and_esc_stops_before_it_leaves(qtbot, cooking, stop):
     window = cooking

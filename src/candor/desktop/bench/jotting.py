@@ -7,7 +7,8 @@ from PySide6.QtCore import QObject, Qt, Signal
 
 from candor.core.jot import DecisionJot, Jot, LimitJot, PartJot, PointsJot, RangeJot, ReadingJot, ShopJot
 from candor.core.jot.line import examples_at
-from candor.core.jot.meaning import AdjusterJot, HelpJot, JoinJot, ListedJot
+from candor.core.jot.meaning import AdjusterJot, FindingJot, HelpJot, JoinJot, ListedJot, NoteJot
+from candor.core.jot.power_meaning import EventJot
 from candor.core.jot.soak_meaning import UnwatchJot, WatchJot
 from candor.core.power.danger_words import danger_now_in, is_stop
 from candor.core.severity import Severity
@@ -91,7 +92,10 @@ class JotWriter(QObject):
 
     def take(self, jot: Jot, text: str) -> None:
         """Take what a line says to where it belongs; where it cannot be, the line stays and a sentence says why."""
-        if (is_stop(text) or danger_now_in(text)) and self._stop() and is_stop(text):
+        seen = isinstance(jot, NoteJot | FindingJot | EventJot) and danger_now_in(
+            text
+        )  # a spark gap that was cleaned is none
+        if (is_stop(text) or seen) and self._stop() and is_stop(text):
             self._bar.written()
         elif self._in_hand.job is None and not isinstance(jot, ShopJot):
             heard = say_heard(text)
