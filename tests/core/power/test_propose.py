@@ -6,11 +6,12 @@ import pytest
 
 from candor.core.parts.mains import Mains
 from candor.core.power.lamp import LAMP_WATTS, lamp_cut, with_lamp
+from candor.core.power.plan import Band, PlanStep
 from candor.core.power.plan_text import plan_lines, read_plan
 from candor.core.power.power_states import Rail, SupplyTraits
 from candor.core.power.propose import proposed_plan
 from candor.core.power.rated import surge_volts
-from candor.core.power.watch import judge
+from candor.core.power.watch import events_of, judge
 from candor.words.power_words import say_watched
 
 AT_230, AT_120 = Mains(230, 50), Mains(120, 60)
@@ -167,3 +168,57 @@ def test_what_supply_found_feeds_the_bands_and_never_over_a_rating():
     for step in found.steps:
         assert step.highest_cut("b1") <= 350
         assert step.band("b1").high <= 350
+
+
+RECTIFIERS = ("unknown", "directly heated", "indirectly heated", "mercury vapour", "solid state", "none")
+
+
+@pytest.mark.parametrize("mains", [AT_230, AT_120])
+@pytest.mark.parametrize("rectifier", RECTIFIERS)
+@pytest.mark.parametrize(
+    "more",
+    [
+        {},
+        {"watts": 60.0},
+        {"watts": 60.0, "delay_relay": True},
+        {"picture_tube": True},
+        {"series_heaters": True},
+        {"picture_tube": True, "series_heaters": True, "watts": 60.0},
+        {"picture_tube": True, "watts": 60.0},
+        {"solid_state": True},
+        {"fuse_amperes": 1.0},
+    ],
+)
+def test_every_way_up_begins_with_its_caution_gives_each_cut_its_reason_and_is_read_back_as_it_is_written(
+    mains, rectifier, more
+):
+    """No transformer or lamp isolates: said before the first step, whatever is proposed. What is edited is the same text."""
+    known = {key: value for key, value in more.items() if key in SupplyTraits.__dataclass_fields__}
+    found = plan(mains, rectifier=rectifier, rails=(Rail("b1", 250.0, 350.0),), **known)
+    assert "isolat" in found.steps[0].caution.lower()
+    assert ("picture tube" in found.steps[0].caution.lower()) or not known.get("picture_tube")
+    for step in found.steps:
+        assert all(c.why for c in step.cuts), step.title
+        if step.title == "lamp":
+            assert "isolat" in step.caution.lower()
+    again = read_plan(plan_lines(found), found.way, found.why)
+    for one, other in zip(found.steps, again.steps, strict=True):
+        assert [(e.words, e.at_s) for e in one.events] == [(e.words, e.at_s) for e in other.events]
+        assert [b.name for b in one.bands] == [b.name for b in other.bands]
+        assert one.caution == other.caution
+
+
+def test_what_is_expected_is_named_as_it_stands():
+    found = plan(rectifier="indirectly heated", watts=60.0)
+    step = next(s for s in found.steps if s.events)
+    first = step.events[0]
+    for since, seen, state in ((0.0, (first.words.upper(),), "seen"), (first.at_s, (), "due"), (9e4, (), "late")):
+        told = events_of(step, since, seen)[0]
+        assert (told.words, told.state, told.at_s) == (first.words, state, first.at_s)
+
+
+def test_a_reading_away_from_zero_is_high_also_where_the_band_is_small():
+    low = PlanStep(title="x", line_volts=10.0, bands=(Band("b1", 0.1, 0.5),))
+    assert [judge(low, "b1", v, 60.0).state for v in (0.3, 0.9, 0.09)] == ["in band", "high", "low"]
+    below = PlanStep(title="x", line_volts=10.0, bands=(Band("b1", -0.5, -0.1),))
+    assert [judge(below, "b1", v, 60.0).state for v in (-0.3, -0.9, -0.09)] == ["in band", "high", "low"]

@@ -39,8 +39,9 @@ def _way(traits: SupplyTraits) -> Callable[[StateMaker], Plan]:
     return _BY_RECTIFIER.get(traits.rectifier, _unknown)
 
 
-def _picture(traits: SupplyTraits, otherwise: str) -> str:
-    return TUBE_BURSTS if traits.picture_tube else otherwise
+def _picture(traits: SupplyTraits, caution: str) -> str:
+    """A caution, and that of a picture tube beside it where there is one: neither is instead of the other."""
+    return f"{caution} {TUBE_BURSTS}" if traits.picture_tube else caution
 
 
 def _lamp_step(made: StateMaker) -> PlanStep | None:
@@ -78,7 +79,7 @@ def _lamp_step(made: StateMaker) -> PlanStep | None:
         ),
         events=(Expected(worded("power.a_flash_then_dim"), 1.0, 1.0),),
         then=then,
-        caution=ISOLATES_NOT,
+        caution=_picture(made.traits, ISOLATES_NOT),
     )
 
 
@@ -91,7 +92,7 @@ def _live_chassis(made: StateMaker) -> Plan:
         drawing=False,
         events=made.events(Expected("glow", 20.0, 15.0)),
         first=lamp is None,
-        caution=LIVE,
+        caution=_picture(made.traits, LIVE),
     )
     steps = (*((lamp,) if lamp else ()), up, made.warm())
     return Plan(
@@ -136,7 +137,7 @@ def _mercury(made: StateMaker) -> Plan:
         drawing=False,
         rails_up=False,
         first=True,
-        caution=MERCURY,
+        caution=_picture(made.traits, f"{ISOLATES_NOT} {MERCURY}"),
         events=made.events(Expected("glow", 20.0, 15.0)),
         then=worded("power.only_then_plate_voltage"),
     )
