@@ -61,7 +61,7 @@ def test_cases_go_their_own_way_and_say_what_can_hurt_first():
     assert plan(rectifier="directly heated").way == "variable transformer"
     assert plan(rectifier="directly heated").steps[0].line_volts == pytest.approx(0.7 * 230)
     assert plan(rectifier="indirectly heated").way == "variable transformer"  # nothing says what it takes
-    assert plan(rectifier="mercury vapour").steps[0].caution == MERCURY
+    assert MERCURY in plan(rectifier="mercury vapour").steps[0].caution
     assert plan(rectifier="mercury vapour").steps[0].hold_s >= 30
     assert plan(series_heaters=True, watts=40).steps[1].caution == LIVE
     held = plan(delay_relay=True, rectifier="directly heated", rails=RAILS)
