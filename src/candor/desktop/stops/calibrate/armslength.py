@@ -27,7 +27,6 @@ from candor.desktop.widgets.warning import WarningStrip
 from candor.notebook.work.barriers import barrier
 from candor.packs.pack_points import face_of
 from candor.packs.procedure import procedure
-from candor.words.greatest_words import LEAD
 from candor.words.settling_words import say_settlement
 
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
@@ -181,12 +180,13 @@ class ArmsLength(QWidget):
         self.title.setText(
             changed + (f"{point.range_name} range. Apply {point.applied}." if point and applies else step.title)
         )
-        # A danger in full, and before a lead is moved that too; alone that stands above, in short.
+        # A danger in full; the first of the others stands above, in short, the rest here: across the bench, too, all are said.
         danger = cautions[0].text if cautions and cautions[0].level == "danger" else ""
-        danger += "".join(f" {c.short}." for c in cautions[1:] if danger and c.key == LEAD)
-        self.do.setText(danger or self._hand.words(set_first=False))
-        retint(self.do, "brick" if danger else "soft")
-        self.do.setVisible(bool(danger) or not applies)
+        more = " ".join(f"{c.short}." for c in cautions[1:])
+        said = danger, more, "" if danger or applies else self._hand.words(set_first=False)
+        self.do.setText(" ".join(filter(None, said)))
+        retint(self.do, "brick" if danger or more else "soft")
+        self.do.setVisible(bool(danger or more) or not applies)
         for widget in (self.surface, self.side):
             widget.setVisible(point is not None)
         self.card.setVisible(point is None)
