@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 
@@ -16,7 +17,8 @@ from candor.core.jot.adjuster_line import parse_turns
 from candor.core.jot.meaning import AdjusterJot
 from candor.core.jot.range_line import check_nominal
 from candor.core.reading.repeated import Captured
-from candor.core.reference.choice import set_value
+from candor.core.reference.chains import Chain
+from candor.core.reference.choice import set_value, shown_for
 from candor.core.severity import Severity
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
@@ -65,7 +67,7 @@ class Hand(Applying):
         self._writer = writer
         self._shop, self._now = shop, clock.now
         capture.captured.connect(self._captured)
-        self._step_key = ""
+        self._step_key = self._read_by = ""
         place.changed.connect(self._arrive)
         in_hand.changed.connect(self._look)
         self._arrive()
@@ -212,7 +214,7 @@ class Hand(Applying):
         """Read the reference from its link: the reading is taken when that has come."""
         point = in_hand.step.point
         if point is not None and not self.capture.running:
-            wanted = self.to_apply or point.reference_for(point.nominal)
+            wanted = self.to_apply or self._expected()
             self.capture.read(in_hand.link, point, wanted, self.read_unit)
 
     def _captured(self, found: object) -> None:
@@ -327,7 +329,26 @@ class Hand(Applying):
     def _look(self) -> None:
         """The job changed: what is in hand is shown anew, once."""
         if not self._arrive():
+            if self._standard_key() != self._read_by:  # another standard: what it would show is another number
+                self._read_by = self._standard_key()
+                if not self.draft.reference_from and not self.readings:
+                    self.draft.reference = self._expected()
             self.changed.emit()
+
+    def _standard_key(self) -> str:
+        standard = self._in_hand.standard(self.point) if self.point is not None else None
+        return standard.entry.id if standard is not None else ""
+
+    def _expected(self) -> float:
+        """What the reference shows at a point that is as it should be, in the unit that is read: of a chain that of its link."""
+        point, served = self.point, self.served
+        if point is None:
+            return 0.0
+        value = point.reference_for(point.nominal)
+        if isinstance(served, Chain):
+            with contextlib.suppress(CandorError):
+                return shown_for(served, value)
+        return value
 
     def _arrive(self) -> bool:
         """Take the step in hand where it is another one, and say so; False where it is the one of before."""
@@ -340,9 +361,8 @@ class Hand(Applying):
         self._before = None
         draft.clear()
         draft.means, draft.written = "ticks", ""
-        draft.reference = (
-            readings[-1].reference if readings else (point.reference_for(point.nominal) if point else 0.0)
-        )
+        draft.reference = readings[-1].reference if readings else self._expected()
+        self._read_by = self._standard_key()
         if self.is_set and point is not None and self.served is not None:
             draft.reference = set_value(self.served, point)
         # Where a further point is made, nobody knows yet what the source was set to.

@@ -10,6 +10,7 @@ from PySide6.QtTest import QTest
 from candor.core.reading.kinds import KINDS, kind_of
 from candor.core.reading.repeated import WINDOW
 from candor.core.verdict.rules import Outcome
+from candor.demo.read_jobs import MULTIMETER
 from candor.desktop.widgets.surface import DRAWINGS
 from candor.notebook.entries.calibrate_entries import StandardChosen
 from candor.notebook.entries.standards_entries import StandardRecorded
@@ -19,7 +20,7 @@ from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 from candor.sitting.command import of_shop
 from everykind import PACK, TYPED
-from workbench import goes_on, open_job, put
+from workbench import goes_on, open_job, put, put_shop
 
 GOOD_FOR = {
     "meter": "V\nto 100 V: 0.01 %\nohm\nto 200 Mohm: 0.01 %", "box": "F\nto 1 uF: 0.1 %",
@@ -300,3 +301,26 @@ def test_a_number_in_hand_is_set_smaller_where_it_would_be_cut_off(qtbot, window
     assert needle.fontMetrics().horizontalAdvance(needle.text()) <= needle.width()
     needle.setText("7.2")
     assert needle.fontInfo().pixelSize() == designed
+
+
+def test_what_a_meter_of_a_chain_would_show_stands_in_its_field_and_c_confirms_that(qtbot, show, demo):
+    """32 µA through 10 kilohm are 320 mV on the meter: the current itself in its field was taken for volts."""
+    window = show(demo)
+    window.shelf.job.emit(MULTIMETER)
+    window.bench.place.go("calibrate", "movement-alone:as-found:movement/bare/3.2e-05")
+    hand = window.hand
+    assert (hand.read_unit, hand.reference) == ("V", pytest.approx(0.32))
+    qtbot.keyClick(window.calibrate.dial, Qt.Key.Key_M)
+    qtbot.keyClick(window.calibrate.dial, Qt.Key.Key_C)
+    qtbot.keyClick(window.calibrate.dial, Qt.Key.Key_Space)
+    result = window.bench.in_hand.found.results["movement/bare/3.2e-05"]
+    assert result.reference == pytest.approx(32e-6, rel=1e-3)
+    assert abs(result.error) < 0.01 * 32e-6
+    window.bench.place.go("calibrate", "movement-alone:as-found:movement/bare/4e-05")
+    body = StandardRecorded(
+        key="amps", name="ammeter", role="meter", functions=read_functions("A d.c.\nto 1 mA: 0.1 %")
+    )
+    put_shop(window.bench.writer, body)
+    amperes = next(s for s in window.bench.shop.standards.values() if s.name == "ammeter")
+    put(window.bench.writer, StandardChosen(standard=amperes.entry.id))
+    assert (hand.read_unit, hand.reference) == ("A", pytest.approx(4e-5))  # another standard, another number
