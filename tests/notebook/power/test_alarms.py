@@ -1,5 +1,7 @@
 """Every reading is held to every rating that is known, whenever and wherever it comes; smoke is heard wherever it is written."""
 
+import datetime as dt
+
 import pytest
 
 from candor.core.jot import JotContext, understand
@@ -158,6 +160,9 @@ def test_smoke_at_a_point_means_plug_out_though_nobody_began_a_state(hand, pack)
     hand.write(NoteWritten(text="R12 is smoking"))
     (found,) = hand.alarms()
     assert found.plug_out and say_alarm(found).endswith(PLUG_OUT)
+    later = hand.now() + dt.timedelta(days=7)  # who opens the job then is not told to pull a plug
+    assert alarms_of(hand.job(), None, None, None, later) == ()
+    assert len(alarms_of(hand.job(), None, None, None, hand.now())) == 1
     hand.write(PluggedOut(), NoteWritten(text="it smells burnt"))
     assert hand.alarms() == ()
     hand.write(ReadingTaken(step="s", phase="as found", point="dc/30/10", indicated=10.1, reference=10.0))

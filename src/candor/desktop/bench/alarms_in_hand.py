@@ -37,7 +37,8 @@ class Alarms(QObject):
         if job is None or not may_alarm(job):
             return ()
         plan = plan_of(job, self._in_hand.pack, self._shop.settings.mains, parts)
-        return alarms_of(job, parts, plan, live_elsewhere(self._notebook.entries_of_kinds(LIVE_KINDS), job.id))
+        live = live_elsewhere(self._notebook.entries_of_kinds(LIVE_KINDS), job.id)
+        return alarms_of(job, parts, plan, live, self._notebook.clock())
 
     def look(self) -> None:
         """Raise what is new."""

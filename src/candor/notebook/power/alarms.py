@@ -85,12 +85,14 @@ def live_elsewhere(entries: Sequence[AnyEntry], job: str) -> dt.datetime | None:
 
 
 def alarms_of(
-    job: Job, parts: PartsList | None, plan: Plan | None, live_since: dt.datetime | None = None
-) -> tuple[Alarm, ...]:
+    job: Job, parts: PartsList | None, plan: Plan | None, live_since: dt.datetime | None = None,
+    now: dt.datetime | None = None,
+) -> tuple[Alarm, ...]:  # fmt: skip
     """Return every alarm since the plug was last pulled, in order of the entries; `live_since` as `live_elsewhere` has it.
 
     Every reading of a rail or a node is held to every rating that is known of it, in a state or out of one; every line written
-    while it is on, or may be, is looked through for smoke and its kin.
+    while it is on, or may be, is looked through for smoke and its kin. Where nobody said that it is on, what was written longer ago
+    than STILL_ON_S is of then: who opens the job a week later is not told to pull a plug.
     """
     out = job.power.out.number if job.power.out is not None else _last_out(job)
     found = []
@@ -113,11 +115,13 @@ def alarms_of(
             what = _node(job, entry, parts)
         elif live:
             what = _line(entry, state, plan)
-        else:
+        elif now is None or (now - entry.at).total_seconds() <= STILL_ON_S:
             what = _line(entry, None, None) if _may_be_on(job, entry, used) else None
             if what is None and live_since is not None and entry.at >= live_since:
                 what = _line(entry, None, None, "alarm.elsewhere")  # smoke is smoke, whatever job is in hand
             live = what is not None
+        else:
+            continue
         if what is not None:
             found.append(Alarm(entry.id, what, live))
     return tuple(found)
