@@ -120,6 +120,8 @@ def test_what_is_no_yaml_or_holds_nothing_is_said():
 @given(
     words=st.text(st.characters(codec="utf-8", exclude_categories=("Cc", "Cs", "Zl", "Zp")), min_size=1, max_size=40)
 )
+@example("0:?")
+@example("a:[b]")
 @example("yes")
 @example("- a: b # c")
 @example("'quoted' \"twice\"")
