@@ -17,9 +17,7 @@ from candor.packs.yaml_text import MERGED, YamlError, composed
 
 Path = tuple[int | str, ...]
 _PLAIN = re.compile(r"[^\s\-?:,\[\]{}#&*!|>'\"%@`][^#\n]*")
-_NO_COLON = re.compile(
-    r":(?:[\s?,\[\]{}]|$)"
-)  # behind a colon: then it stands for more than itself, in a flow at the latest
+_NO_COLON = re.compile(r":(?:[\s?,\[\]{}]|$)")  # a colon that stands for more than itself
 _ANCHOR = re.compile(r"&\S+\s+")
 _NUMBER = re.compile(r"[-+]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[-+]?\d+)?")
 # Words that YAML takes for something else.
@@ -375,8 +373,7 @@ def _scalar(words: str, style: str, flow: bool) -> str:
     if not style and _NUMBER.fullmatch(words):
         return words
     plain = bool(_PLAIN.fullmatch(words)) and words == words.strip() and not _NO_COLON.search(words)
-    if flow and re.search(r"[,\[\]{}]", words):
-        plain = False
+    plain = plain and not (flow and re.search(r"[,\[\]{}]", words))
     return words if plain and style != '"' else json.dumps(words, ensure_ascii=False)
 
 
