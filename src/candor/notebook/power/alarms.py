@@ -20,7 +20,7 @@ from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.entries.entry import AnyEntry, Entry, says
 from candor.notebook.entries.power_entries import EventSeen, PluggedOut, RailRead, StateBegun
 from candor.notebook.entries.runs_entries import RunEnded, RunStarted
-from candor.notebook.entries.soak_entries import SwitchedOff, SwitchedOn
+from candor.notebook.entries.soak_entries import SwitchedOn
 from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.entries.strikes_entries import struck_ids
 from candor.notebook.entries.trace_entries import NodeRead
@@ -97,14 +97,12 @@ def alarms_of(
     out = job.power.out.number if job.power.out is not None else _last_out(job)
     found = []
     good = measured_good(job, parts)
-    used: dt.datetime | None = None  # when something was last read on it, with no word since that it is off
+    used: dt.datetime | None = None  # when something was last read on it; a switch that is off is no plug that is out
     for entry in job.entries:
         if entry.number <= out or entry.id in job.struck:
             continue
         if isinstance(entry.body, UNDER_POWER):
             used = entry.at
-        elif isinstance(entry.body, SwitchedOff):
-            used = None
         if not isinstance(entry.body, LOOKED_AT):
             continue
         state = _state_at(job, entry)

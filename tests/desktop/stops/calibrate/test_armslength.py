@@ -68,3 +68,16 @@ def test_a_whole_procedure_by_pedal_and_arrows(qtbot, show, notebook, clock, nam
     assert wanted <= read
     run = window.bench.in_hand.found
     assert run.measured == len(run.decided), [p.key for p in run.decided if p.key not in run.results]
+
+
+def test_every_caution_of_a_step_is_said_across_the_bench(show, notebook):
+    """The first above and in full, the others too: how long a key may be held is no less a caution."""
+    pack = bundled_pack("brindle-et2")
+    digest = notebook.keep_pack(pack)
+    notebook.write("j", JobOpened(maker=pack.maker, type=pack.type, serial="7", pack_digest=digest))
+    window = show(notebook)
+    window.bench.place.go("calibrate", "merit:as-found:merit/a/30")
+    window.toggle_arms_length()
+    first, second = window.hand.cautions()
+    said = window.arms_length.do.text()
+    assert window.arms_length.do.isVisible() and first.text in said and second.short in said
