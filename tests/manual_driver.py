@@ -9,13 +9,14 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from PySide6.QtCore import QCoreApplication, Qt
+from PySide6.QtCore import QCoreApplication, QPoint, Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
     QAbstractButton,
     QAbstractItemView,
     QApplication,
+    QCheckBox,
     QComboBox,
     QLabel,
     QLineEdit,
@@ -69,11 +70,17 @@ def _go(window: QWidget, name: str) -> None:
     widget = found[0]
     if isinstance(widget, QAbstractButton):
         assert widget.isEnabled(), f"“{name}” cannot be pressed"
-        QTest.mouseClick(widget, Qt.MouseButton.LeftButton)
+        at = (
+            QPoint(8, widget.height() // 2) if isinstance(widget, QCheckBox) else QPoint()
+        )  # its box, not the room beside it
+        QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=at)
     else:
         widget.setFocus(Qt.FocusReason.MouseFocusReason)
-        if isinstance(widget, QLineEdit):
-            widget.selectAll()
+        line = widget.lineEdit() if isinstance(widget, QComboBox) and widget.isEditable() else widget
+        if line is not widget:
+            QTest.mouseClick(line, Qt.MouseButton.LeftButton)
+        elif isinstance(line, QLineEdit):
+            line.selectAll()
 
 
 def _is_named(widget: QWidget, name: str) -> bool:

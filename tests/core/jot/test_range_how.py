@@ -4,7 +4,8 @@ import pytest
 
 from candor.core.errors import CandorError
 from candor.core.jot.range_fields import fields_of, range_line
-from candor.core.jot.range_line import series, understand_range
+from candor.core.jot.range_line import understand_range
+from candor.core.jot.range_series import series
 
 
 @pytest.mark.parametrize(

@@ -5,6 +5,7 @@ import pytest
 from candor.core.calibration.made_points import nominal_of
 from candor.core.errors import RangeError
 from candor.core.jot.range_line import understand_range
+from candor.core.quantities.show import showing_old
 from candor.core.reading.dial import DialRange
 from candor.core.reading.kinds import kind_of
 from candor.notebook.arrive.pack_from_job import grown_of_job
@@ -142,3 +143,35 @@ def test_a_dial_in_per_cent_reads_per_cent_bare_and_is_drawn_so(notebook):
     assert point.name == "50 % range at 10 %"
     assert point.indicator.scale.name == "0 to 50"  # as it is printed
     assert point.indicator.arc_of(0.25) == pytest.approx(0.5)
+
+
+def test_a_range_keeps_what_was_read_on_it_whatever_units_are_shown(notebook):
+    """Its key was said in the units shown: whoever turned micromhos off in Settings lost the readings from sight."""
+    notebook.write("j", JobOpened(maker="Own", type="T1", serial="1", instrument_kind="something-else"))
+    first, again = (understand_range(f"gm {end} 60 div 10%fs") for end in ("3000 umho", "3 mS"))
+    for shown, line in (("umho",), first), ((), again):  # typed anew in another unit it is the same range
+        with showing_old(shown):
+            for body in make_range(line, fold("j", notebook.entries_of("j"))).bodies:
+                notebook.write("j", body)
+    for shown in (("umho",), ()):
+        with showing_old(shown):
+            assert list(fold("j", notebook.entries_of("j")).ranges.made) == [("gm", "3ms")]
+
+
+def test_a_range_that_was_written_before_it_had_a_key_is_changed_where_it_stands(notebook):
+    notebook.write("j", JobOpened(maker="Own", type="T1", serial="1", instrument_kind="something-else"))
+    with showing_old(("umho",)):
+        notebook.write("j", range_of(understand_range("gm 3 mS 60 div")).model_copy(update={"key": ""}))
+        job = fold("j", notebook.entries_of("j"))
+        assert list(job.ranges.made) == [("gm", "3000umho")]
+        assert range_of(understand_range("gm 3 mS 30 div"), job).range_key == "3000umho"
+
+
+def test_bare_numbers_are_read_as_the_face_prints_them(notebook):
+    """0.15 on a 0.3 V range was taken for 0.15 mV, of both needle and reference: it passed."""
+    notebook.write("j", JobOpened(maker="Own", type="T1", serial="1", instrument_kind="something-else"))
+    for body in make_range(understand_range("volts 0.3 V 30 div 3%fs usual points")).bodies:
+        notebook.write("j", body)
+    pack = description_of(notebook, fold("j", notebook.entries_of("j")))
+    point = next(s.point for s in procedure(pack) if s.kind == "point")
+    assert (point.range_name, point.quantity("0.15"), point.bare(0.15)) == ("0.3 V", 0.15, "0.15")

@@ -7,11 +7,12 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from candor.core.instrument.how import HowRead, SecondDial
+from candor.core.instrument.how import OHMS, HowRead, SecondDial
 from candor.core.instrument.limit import LimitSaid
 from candor.core.jot.meaning import RangeJot
 from candor.core.quantities import engineering
 from candor.core.quantities.show import MINUS, trimmed
+from candor.core.quantities.units import suffix_meaning
 from candor.core.worded import worded
 
 
@@ -52,6 +53,11 @@ _BETWEEN = RangeField(
 _CALLED = RangeField(
     "name", "called", "R×1", "What the range switch calls it, where that is not its end", says='called "{}"'
 )
+_MULTIPLIERS = replace(
+    _CALLED,
+    example="R×1 R×10 R×1k",
+    tip="What the range switch calls it; several: R×1 R×10 R×1k, the value that of the first",
+)
 _CENTRE = RangeField(
     "centre", "at half the arc", "10 ohm", "The value in the middle of the ohms arc, with its unit", says="{} centre"
 )
@@ -74,7 +80,7 @@ _STANDS = RangeField(
     "stands", "stands at most", "500 V", "The most it bears: 500 V, 10 times full scale for 2 s; empty: full scale",
     says="stands {}", columns=2, beside_limit=True,
 )  # fmt: skip
-_OHMS = (_CENTRE, _CALLED, _PRINTED, _BETWEEN, _STANDS)
+_OHMS = (_CENTRE, _MULTIPLIERS, _PRINTED, _BETWEEN, _STANDS)
 
 WAYS = (
     RangeWay("even", "a needle, zero at the left end", (_ENDS, _DIVISIONS, _STANDS), mirror=True),
@@ -169,16 +175,19 @@ def fields_of(jot: RangeJot) -> tuple[RangeWay, dict[str, str], str]:
     how, unit = jot.how, jot.unit
     way = next(w for w in WAYS if w.key == _way_of(how))
     per_cent = unit == "1" and jot.name.endswith("%")  # what it is called is where it ends
-    end = jot.name if per_cent else _typed(jot.full_scale, unit)
+    # What it is called is where it ends, as the face writes it: 1500 V, 3000 µmho.
+    end = jot.name if per_cent or _is_end(jot) else _typed(jot.full_scale, unit)
     factor = jot.full_scale / float(re.match(r"[\d.]+", end)[0])  # type: ignore[index]  # what 1 of a bare number is worth
     second = how.second
     begins = _number(how.begins / factor) if how.begins and how.shape == "even" else "0" if unit == "1" else ""
+    end = end.replace("µ", "u").replace("Ω", "ohm")
     ends = f"{begins}..{end}" if begins else end
     if jot.beside:
         rest = (_number(one.full_scale / factor) for one in jot.beside)
         ends = f"{' '.join((_number(jot.full_scale / factor), *rest))} {end.partition(' ')[2]}"
+    names = " ".join(r.name for r in (jot, *jot.beside)) if how.shape in OHMS else jot.name
     said = {
-        "end": ends, "centre": end, "name": jot.name, "divisions": str(jot.divisions) if jot.divisions else "",
+        "end": ends, "centre": end, "name": names, "divisions": str(jot.divisions) if jot.divisions else "",
         "marks": _marks(how, factor), "steps": " ".join(_number(step / factor) for step in how.steps),
         "from": _number(how.begins), "to": _number(how.ends), "knee": _typed(how.knee, unit) if how.knee else "",
         "per": _typed(how.per_division, unit), "edge": _number(how.edge),
@@ -188,6 +197,12 @@ def fields_of(jot: RangeJot) -> tuple[RangeWay, dict[str, str], str]:
         "second": f"{second.title} {_second_end(second)} {second.divisions} div" if second else "",
     }  # fmt: skip
     return way, {f.key: said[f.key] for f in way.fields}, limit_text(jot.limit, unit)
+
+
+def _is_end(jot: RangeJot) -> bool:
+    match = re.fullmatch(r"([\d.]+) (\S+)", jot.name)
+    meaning = suffix_meaning(match[2].replace("µ", "u"), jot.unit) if match else None
+    return bool(match and meaning and math.isclose(float(match[1]) * meaning[0], jot.full_scale, rel_tol=1e-9))
 
 
 def _stands(jot: RangeJot) -> str:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import math
 import re
 from dataclasses import replace
@@ -10,15 +9,16 @@ from dataclasses import replace
 from candor.core.calibration.made_points import ends_of
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError, ValueTextError
-from candor.core.instrument.how import HowRead, check_marks, scale_of
+from candor.core.instrument.how import OHMS, HowRead, check_marks, scale_of
 from candor.core.instrument.points import proposed_points
 from candor.core.jot.left import Left
 from candor.core.jot.meaning import Current, PointsJot, RangeJot, RangeUnit
 from candor.core.jot.range_chips import range_chips
 from candor.core.jot.range_how import HowSaid, largest_mark, resolved, take_how
 from candor.core.jot.range_limit import take_limit, with_values
+from candor.core.jot.range_series import counted, lines_of_series, multiplied, multipliers
 from candor.core.jot.range_stands import stands_of, take_stands
-from candor.core.jot.range_written import named, plainly
+from candor.core.jot.range_written import as_written, named, plainly
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import suffix_meaning
@@ -44,14 +44,8 @@ _UNIT_WORD = re.compile(
     r"\b(?:(?:milli|micro|kilo)?(?:volts?|amp(?:ere)?s?)|(?:kil|meg)?ohms?|hertz|(?:micro|pico)?farads?|henr(?:y|ies)|current|resistance)\b",
     re.I,
 )
-_SERIES = re.compile(
-    rf"(?<![\w.@×+-])(?P<list>{_NUMBER}(?:[\s,;]+(?:\.{{3}}|…)?[\s,;]*{_NUMBER}){{2,}}|{_NUMBER}(?:\s*,\s+{_NUMBER})+)"
-    r"\s*(?P<unit>[^\W\d_]+|Ω)(?=\s|,|$)"
-)
-_LISTS = re.compile(r"\b(?:marks?|steps?|look)\b", re.I)  # whose numbers are no ends of ranges
 _USUAL = re.compile(r",?\s*\b(?:with\s+)?(?:the\s+)?usual\s+points\b", re.I)
 MOST_OF_A_SCREEN = 20  # divisions
-MOST_RANGES = 24  # of a series
 # Of what is read without divisions, or between two marks where nobody said: none, or the mark itself.
 _NO_DIVISIONS = ("look", "threshold")
 
@@ -64,7 +58,8 @@ def understand_range(text: str) -> RangeJot:
     text : str
         What stands behind the word *range*: its function where it has a name, how it is read where that is no even scale from zero
         (`range_how`), full scale with its unit, divisions, mirror, and the limit with whose it is (`range_limit`). Per cent without
-        more are of full scale. Of a series all ends: ``1.5 5 15 50 V``, or ``1.5 5 15 ... 500 V``. *usual points* asks for those
+        more are of full scale. Of a series all ends: ``1.5 5 15 50 V``, or ``1.5 5 15 ... 500 V``; of ohms arcs their multipliers:
+        ``called "R×1 R×10 R×100" 10 ohm centre``, the value that of the first. *usual points* asks for those
         that are usually read on it.
 
     Raises
@@ -73,54 +68,13 @@ def understand_range(text: str) -> RangeJot:
         Where full scale or divisions are missing or cannot be, or the marks draw no scale.
     """
     text = plainly(text)
-    match = _SERIES.search(text) if not _LISTS.search(text) else None
-    if match is None or not _known(match["unit"]):
-        return _one(text, first=True)
-    ends = series(match["list"])
-    each = [f"{text[: match.start()]}{trimmed(end, 6)} {match['unit']}{text[match.end() :]}" for end in ends]
+    names, one = multipliers(text)
+    if names:
+        first = _one(one, first=True)
+        return counted(first, multiplied(first, names))
+    each = lines_of_series(text, _known)
     first, *others = [_one(line, first=not place) for place, line in enumerate(each)]
-    count = f"{len(ends)} ranges: {', '.join(engineering(r.full_scale, r.unit) for r in (first, *others))}"
-    return replace(first, beside=tuple(others), chips=(count, *first.chips))
-
-
-def series(words: str) -> tuple[float, ...]:
-    """Return the ends of a series as it is written, in the unit that stands behind them, rising.
-
-    ``1.5 5 15 ... 500`` goes on by the steps of its first numbers.
-
-    Raises
-    ------
-    ValueTextError, RangeError
-        Where it does not rise, or does not go on to its last number.
-    """
-    head, dots, tail = words.replace("…", "...").partition("...")
-    # Where nothing else parts them, commas do; else a comma between digits is a decimal comma.
-    parted = r"\d[\d.]*" if head.count(",") > 1 and " " not in head.strip() else _NUMBER
-    read = [parse_number(word, "the end of a range") for word in re.findall(parted, head)]
-    if dots:
-        last = parse_number(re.search(_NUMBER, tail)[0], "the end of a range") if re.search(_NUMBER, tail) else 0.0  # type: ignore[index]
-        ratios = [after / before for before, after in itertools.pairwise(read) if before]
-        while ratios and read[-1] < last * (1 - 1e-3) and len(read) < MOST_RANGES:
-            # 1.5 5 15 goes on with 50: the steps alternate.
-            ratio = ratios[(len(read) - 1) % len(ratios)] if len(ratios) % 2 == 0 else ratios[0]
-            read.append(_round(read[-1] * ratio, read))
-        if not ratios or not math.isclose(read[-1], last, rel_tol=1e-3):
-            raise ValueTextError(
-                worded("jot.the_series_does_not_come_to", words=words.strip(), last=trimmed(last)), value=words
-            )
-    if any(after <= before for before, after in itertools.pairwise(read)) or len(read) > MOST_RANGES:
-        raise RangeError(
-            worded("jot.the_ends_do_not_rise_or", words=words.strip(), most_ranges=MOST_RANGES), value=words
-        )
-    return tuple(read)
-
-
-def _round(value: float, before: list[float]) -> float:
-    """The number that is printed: of the digits of those before it where they come near."""
-    power = 10.0 ** math.floor(math.log10(value))
-    digits = {round(v / 10.0 ** math.floor(math.log10(v)), 6) for v in before}
-    near = min(digits, key=lambda d: abs(d - value / power))
-    return float(f"{near * power:.6g}") if abs(near * power / value - 1) < 0.1 else float(f"{value:.3g}")
+    return counted(first, tuple(others)) if others else first
 
 
 def _one(text: str, first: bool) -> RangeJot:
@@ -132,13 +86,14 @@ def _one(text: str, first: bool) -> RangeJot:
     divisions = _divisions(left, said)
     mirrored = left.take(_MIRROR)
     hertz, left.text = _frequency(left.text) if not said.end.lower().endswith("hz") else (0.0, left.text)
-    full_scale, factor, unit, function = _full_scale(left, said)
+    full_scale, factor, unit, function, written = _full_scale(left, said)
     how = resolved(said, unit, full_scale, factor)
     divisions, full_scale = _whole(how, divisions, full_scale, unit)
     current = _current(function, unit, hertz)
     found = RangeJot(
         current=current, hertz=hertz if current == "a.c." else 0.0,
-        name=said.name or _per_cent(said.end), how=how, limit=with_values(limit, unit),
+        name=said.name or _per_cent(said.end) or ("" if _by_middle(how) else as_written(written, full_scale, unit)),
+        how=how, limit=with_values(limit, unit),
         function=named(function, FUNCTION_OF_UNIT[unit]), unit=unit, full_scale=full_scale, divisions=divisions,
         mirror=bool(mirrored and not mirrored[1]), stands=stands_of(stated, unit, full_scale),
         polarity="both" if how.shape in ("centre zero", "decibels") else "-" if function.endswith("−") else "+",
@@ -151,6 +106,11 @@ def _one(text: str, first: bool) -> RangeJot:
         found = replace(found, points=points)
         chips += (f"points at {', '.join(engineering(v, unit) for v in points)}",) if points else ()
     return replace(found, chips=chips)
+
+
+def _by_middle(how: HowRead) -> bool:
+    """Whether its full scale is the value at half the arc, which is no end that stands on a face."""
+    return how.shape in OHMS or math.inf in (abs(mark) for mark in how.marks)
 
 
 def _per_cent(end: str) -> str:
@@ -299,12 +259,12 @@ def _divisions(left: Left, said: HowSaid) -> int:
     return int(number)
 
 
-def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str]:
-    """Full scale, SI, what 1 of a number written without a unit is, the unit, and the words that are left: the function."""
+def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str, str]:
+    """Full scale, SI, what 1 of a bare number is, the unit, the words that are left: the function, and how its end is written."""
     if said.terms.get("kind") == "look":
-        return 1.0, 1.0, "1", _function(left.text, "1", left.line)
+        return 1.0, 1.0, "1", _function(left.text, "1", left.line), ""
     if said.terms.get("shape") == "decibels":
-        return 1.0, 1.0, "dB", _function(left.text, "dB", left.line)
+        return 1.0, 1.0, "dB", _function(left.text, "dB", left.line), ""
     words, rest = said.end, left.text
     if not words:
         matches = [m for m in _QUANTITY.finditer(rest) if _known(m[2])]
@@ -331,7 +291,7 @@ def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str
     value = float(f"{value:.12g}")
     if value <= 0:
         raise RangeError(worded("jot.a_range_that_ends_at_expected", value=engineering(value, unit)), value=words)
-    return value, factor, unit, _function(rest, unit, left.line)
+    return value, factor, unit, _function(rest, unit, left.line), words
 
 
 def _ask_for_unit(function: str, text: str) -> None:

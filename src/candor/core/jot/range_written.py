@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 import re
 
 from candor.core.quantities import parse_number
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_si, trimmed
 from candor.core.quantities.units import suffix_meaning
 
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
@@ -45,17 +46,43 @@ def plainly(text: str) -> str:
     text = _PER_CENT.sub(" %", text)
     text = _BETWEEN.sub(_joined, text)
     text = _FULL_SCALE.sub(lambda m: m["end"] if _factor(m["unit"]) else m[0], text)
-    multiplier = _MULTIPLIER.search(text) if not re.search(r"\bcalled\b", text, re.I) else None
-    if multiplier is None:
+    found = list(_MULTIPLIER.finditer(text)) if not re.search(r"\bcalled\b", text, re.I) else []
+    if not found:
         return text
-    name = multiplier["times"].replace(" ", "")
-    return f'{text[: multiplier.start()]}{text[multiplier.end() :]} called "R×{name}"'.strip()
+    names = " ".join(f"R×{m['times'].replace(' ', '')}" for m in found)
+    return f'{_MULTIPLIER.sub("", text)} called "{names}"'.strip()
 
 
 def named(function: str, usual: str) -> str:
     """Return a function as it was called; where only a.c. or d.c. was said of it, or nothing, by what its unit is usual for."""
     current = re.fullmatch(r"([ad])\.?c\.?", function, re.I)
     return f"{current[1].upper()}C {usual.lower()}" if current else function or usual
+
+
+def as_written(words: str, value: float, unit: str) -> str:
+    """Return what a range is called whose face writes its end in another prefix than the usual: 1500 V, .3 V, 3000 µmho.
+
+    Its numbers are then read as they are printed there; empty where the end is written as it is shown.
+
+    Parameters
+    ----------
+    words : str
+        The end as it was written.
+    value : float
+        The end, SI.
+    unit : str
+    """
+    match = re.fullmatch(rf"({_NUMBER})\s*({_UNIT})\.?", words.strip())
+    shown = re.match(r"[\d.]+", in_si(value, unit, 6))
+    if match is None or shown is None:
+        return ""
+    number = parse_number(match[1], "the end of a range")
+    if math.isclose(number, float(shown[0]), rel_tol=1e-9) or not math.isclose(
+        number * _factor(match[2]), value, rel_tol=1e-9
+    ):
+        return ""
+    sign = re.sub(r"ohms?$", "Ω", re.sub(r"^[uμ]", "µ", match[2]))
+    return f"{trimmed(number, 6)} {sign}"
 
 
 def _factor(unit: str | None) -> float:

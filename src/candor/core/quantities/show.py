@@ -84,6 +84,11 @@ def engineering(value: float, unit: str, digits: int = 4) -> str:
         return "∞" if value > 0 else f"{MINUS}∞" if value < 0 else "no number"
     if old := _old(unit, abs(value)):
         return f"{trimmed(value / old[0], digits)} {old[1]}"
+    return in_si(value, unit, digits)
+
+
+def in_si(value: float, unit: str, digits: int = 4) -> str:
+    """Return what `engineering` does where no unit of old charts is shown: what is kept as a name must not change with the look."""
     if unit == "F" and 1e-3 <= abs(value) < 1:  # mF means µF on old drawings, and is read so
         return f"{trimmed(value * 1e6, digits)} µF".replace("-", MINUS)
     if unit in PLAIN_UNITS:

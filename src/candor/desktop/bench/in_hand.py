@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from operator import is_
 from typing import TYPE_CHECKING
 
@@ -169,6 +170,16 @@ class JobInHand(QObject):
         lines = [x.replace("{line}", end) for x in kind.usual_ranges if end or "{line}" not in x] if kind else []
         read = (understand_range(line.removeprefix("range ")) for line in lines)
         return {jot.function: jot for jot in read}
+
+    def first_usual(self) -> RangeJot | None:
+        """Return how what such an instrument is asked first is read; None where its kind does not say."""
+        kind = kind_of_job(self._notebook, self.job) if self.job is not None else None
+        if kind is None or not kind.usual_ranges:
+            return None
+        usual = self.usual_ranges()
+        # Which mains the shop has changes where its line mark stands, not that it is read on its mark.
+        first = understand_range(kind.usual_ranges[0].removeprefix("range ").replace("{line}", "120"))
+        return usual.get(first.function, replace(first, full_scale=0.0))
 
     @property
     def asks_first(self) -> str:

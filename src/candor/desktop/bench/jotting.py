@@ -30,7 +30,7 @@ from candor.words.power_words import say_heard
 
 def go_to_range(place: PlaceInHand, in_hand: JobInHand, jot: RangeJot) -> None:
     """Stand at the first point of a range that is to be read, or where a further one is made."""
-    made, pack = range_of(jot), in_hand.pack
+    made, pack = range_of(jot, in_hand.job), in_hand.pack
     if pack is None:
         return
     key = (made.function_key, made.range_key)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QLineEdit
 
 
@@ -14,6 +14,24 @@ class Field(QLineEdit):
         super().keyPressEvent(event)
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             event.accept()
+
+
+class ReplacedField(Field):
+    """A line whose words are nearly always replaced whole: a click into it chooses them all, as Tab does."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._clicked_into = False
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self._clicked_into = event.reason() == Qt.FocusReason.MouseFocusReason
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        super().mousePressEvent(event)
+        if self._clicked_into:  # only now: the press has put the cursor where it fell
+            self.selectAll()
+        self._clicked_into = False
 
 
 class SearchField(Field):

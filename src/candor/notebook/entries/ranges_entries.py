@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, fields
@@ -13,7 +14,8 @@ from candor.core.instrument.how import EVEN, HowRead, Kind, SecondDial, Shape
 from candor.core.instrument.limit import LimitBy, LimitSaid
 from candor.core.instrument.words import how_words
 from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_si, trimmed
+from candor.core.quantities.units import normalise, suffix_meaning
 from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Nested
 from candor.notebook.entries.entry import Entry, said
@@ -119,6 +121,8 @@ class RangeMade(Body):
     # Left out where nothing was said of it: entries of before keep the bytes they have.
     stands: Annotated[NotBelow, Field(exclude_if=lambda v: not v)] = 0.0
     stands_s: Annotated[NotBelow, Field(exclude_if=lambda v: not v)] = 0.0
+    # What its points are kept under; entries of before have none, and are named as the units shown have it.
+    key: Annotated[str, Field(pattern=r"^([a-z0-9][a-z0-9._-]*\+?)?$", exclude_if=lambda v: not v)] = ""
 
     @property
     def function_key(self) -> str:
@@ -128,7 +132,18 @@ class RangeMade(Body):
     @property
     def range_key(self) -> str:
         """The range's short name within its function."""
-        return short(self.name or self._plain_title(6).replace(" ", "").replace("\u00a0", ""), "r")
+        return self.key or short(self.name or self._plain_title(6).replace(" ", "").replace("\u00a0", ""), "r")
+
+    @property
+    def proper_key(self) -> str:
+        """The short name it gets where it has none yet: by its end in the SI, however the face writes that; else by its name."""
+        end = suffix_value(self.name, self.unit)
+        how = self.read_how
+        if self.name and not (end is not None and math.isclose(end, self.full_scale, rel_tol=1e-9)):
+            return short(self.name, "r")
+        if how.kind in ("look", "screen") or how.shape == "decibels":
+            return short(self._plain_title(6).replace(" ", "").replace("\u00a0", ""), "r")
+        return short(in_si(self.full_scale, self.unit, 6).replace(" ", ""), "r")
 
     @property
     def title(self) -> str:
@@ -177,6 +192,13 @@ class PointsPlanned(Body):
     function: str
     range: str
     values: Annotated[tuple[Finite, ...], Field(min_length=1)]
+
+
+def suffix_value(words: str, unit: str) -> float | None:
+    """Return the value that words say with a unit, ``0.3 V`` or ``3000 µmho``; None where they say something else."""
+    named = re.fullmatch(r"(\d+(?:\.\d+)?) ?(\S+)", normalise(words))
+    meaning = suffix_meaning(named[2], unit) if named else None
+    return float(named[1]) * meaning[0] if named and meaning and meaning[1] in (None, unit) else None
 
 
 def short(words: str, otherwise: str) -> str:

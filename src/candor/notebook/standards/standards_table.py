@@ -14,6 +14,7 @@ from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.worded import worded
 from candor.notebook.entries.standards_entries import SpecificationLine, StandardFunction
+from candor.notebook.standards.quantity_heading import read_heading
 from candor.notebook.standards.specification_line import is_specification, read_specification
 from candor.notebook.standards.standards_text import head_of, read_functions, write_functions
 
@@ -191,9 +192,8 @@ def _row(cells: Sequence[str], keys: Sequence[str]) -> dict[str, str]:
 
 
 def _units_of(row: Cells) -> tuple[str, ...]:
-    quantity = row.get("quantity", "").split()
-    known = {"V": "V", "A": "A", "ohm": "ohm", "Ω": "ohm", "F": "F", "H": "H", "Hz": "Hz", "s": "s"}
-    return (known[quantity[0]],) if quantity and quantity[0] in known else tuple(dict.fromkeys(known.values()))
+    heading = read_heading(row.get("quantity", ""))
+    return (heading.unit,) if heading is not None else ("V", "A", "ohm", "F", "H", "Hz", "s", "S")
 
 
 def _pasted_lines(lines: Sequence[str], by_certificate: bool) -> list[dict[str, str]] | None:

@@ -22,6 +22,7 @@ from candor.notebook.entries.standards_entries import (
     StandardRecorded,
     StandardUnit,
 )
+from candor.notebook.standards.quantity_heading import read_heading
 from candor.notebook.standards.specification_line import (
     EXPECTED,
     read_specification,
@@ -38,14 +39,7 @@ _AT = re.compile(
     r"at\s+(?P<value>[^:,]+)(?:,\s*(?P<hertz>[^:]+))?:\s*(?:correction\s+(?P<correction>.+?)\s+)?"
     r"U\s+(?P<expanded>.+?)(?:\s+k\s+(?P<factor>\S+))?\s*"
 )
-_UNITS: Mapping[str, StandardUnit] = {
-    "v": "V", "a": "A", "ohm": "ohm", "ω": "ohm", "f": "F", "h": "H", "hz": "Hz", "s": "s", "siemens": "S", "db": "dB",
-    "ratio": "1", "%": "1",
-}  # fmt: skip
-_HEAD = re.compile(
-    r"(?P<unit>V|A|ohm|Ω|F|H|Hz|s|siemens|dB|ratio|%)(?:\s+(?P<current>d\.?c\.?|a\.?c\.?))?(?:,\s*(?P<rest>.+))?",
-    re.I,
-)
+_UNITS: tuple[StandardUnit, ...] = ("V", "A", "ohm", "F", "H", "Hz", "s", "S", "dB", "1")
 _SAYS = {
     "responds": re.compile(r"(average|peak to peak|peak|rms)[\s-]+responding", re.I),
     "marked": re.compile(r"marked\s+(?:in\s+)?(rms|average|peak to peak|peak)", re.I),
@@ -132,7 +126,7 @@ def read_functions(text: str, unit: StandardUnit = "V") -> tuple[StandardFunctio
     """
     blocks: list[tuple[int, str, list[str]]] = [(0, "", [])]
     for number, line in enumerate(text.splitlines(), 1):
-        if line.strip() and ":" not in line and _HEAD.fullmatch(line.strip()):
+        if line.strip() and ":" not in line and read_heading(line.strip()):
             blocks.append((number, line.strip(), []))
         else:
             blocks[-1][2].append(line)
@@ -144,25 +138,19 @@ def read_functions(text: str, unit: StandardUnit = "V") -> tuple[StandardFunctio
 def _function(number: int, head: str, lines: list[str], unit: StandardUnit) -> StandardFunction:
     said: dict[str, Any] = {"unit": unit}
     if head:
-        match = _HEAD.fullmatch(head)
-        if match is None:
+        heading = read_heading(head)
+        if heading is None:
             raise ValueTextError(
                 worded("standards.line_is_not_a_quantity_use", number=number, head=head, heads=HEADS), value=head
             )
-        of = _UNITS[match["unit"].lower()]
-        said = {"unit": of, "current": _current(match["current"]), **_says(match["rest"] or "", number, of)}
+        of = heading.unit
+        said = {"unit": of, "current": heading.current, **_says(heading.rest, number, of)}
     else:
-        said["unit"] = next(
-            filter(None, (unit_of_line(line.strip(), tuple(_UNITS.values())) for line in lines)), unit
-        )
+        said["unit"] = next(filter(None, (unit_of_line(line.strip(), _UNITS) for line in lines)), unit)
     display = int(said.pop("display", 0))
     # Blank lines stand for those before, so that a fault is named by its line in the whole text.
     ranges, points = read_lines("\n" * number + "\n".join(lines), said["unit"], display)
     return StandardFunction(**said, ranges=ranges, points=points)
-
-
-def _current(text: str | None) -> Current:
-    return "" if not text else "a.c." if text.lower().startswith("a") else "d.c."
 
 
 def heading_of(text: str) -> tuple[StandardUnit, Current]:
@@ -173,12 +161,12 @@ def heading_of(text: str) -> tuple[StandardUnit, Current]:
     ValueTextError
         Where it is none.
     """
-    match = _HEAD.fullmatch(text.strip())
-    if match is None or match["rest"]:
+    heading = read_heading(text)
+    if heading is None or heading.rest:
         raise ValueTextError(
             worded("standards.is_not_a_quantity_use_one", text=text.strip(), heads=HEADS), value=text
         )
-    return _UNITS[match["unit"].lower()], _current(match["current"])
+    return heading.unit, heading.current
 
 
 def say_heading(unit: str, current: str) -> str:

@@ -13,10 +13,9 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.instrument.how import LAW_OF, Kind, law_terms, printed_marks, scale_of
 from candor.core.quantities.show import trimmed
-from candor.core.quantities.units import normalise, suffix_meaning
 from candor.core.reading.kinds import kind_named
 from candor.core.worded import worded
-from candor.notebook.entries.ranges_entries import RangeMade
+from candor.notebook.entries.ranges_entries import RangeMade, suffix_value
 from candor.packs.base import Number
 from candor.packs.face import LawMarks, UnevenMarks
 from candor.packs.functions import DigitsTerms, ErrorTerms, KnobTerms, LookTerms, ScreenTerms, SecondDial, StandsTerms
@@ -131,15 +130,10 @@ def _scale_key(body: RangeMade) -> str:
 
 def _numbers_to(body: RangeMade) -> float:
     """The number at the end of the scale: as its range is named, 3000 of 3000 µmho; else in the prefix people write it with."""
-    value, named = body.full_scale, re.fullmatch(r"(\d+(?:\.\d+)?) ?(\S+)", normalise(body.title))
-    meaning = suffix_meaning(named[2], body.unit) if named else None
-    if (
-        named
-        and meaning
-        and meaning[1] in (None, body.unit)
-        and math.isclose(float(named[1]) * meaning[0], value, rel_tol=1e-9)
-    ):
-        return float(named[1])
+    value = body.full_scale
+    end = suffix_value(body.title, body.unit)
+    if end is not None and math.isclose(end, value, rel_tol=1e-9):
+        return float(re.match(r"[\d.]+", body.title)[0])  # type: ignore[index]
     for factor in (1e-12, 1e-9, 1e-6, 1e-3, 1.0, 1e3, 1e6):
         if value < 1000 * factor * (1 - 1e-9):
             return float(f"{value / factor:.6g}")

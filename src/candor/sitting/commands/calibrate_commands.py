@@ -84,24 +84,27 @@ def say_setup(term: SetUpTerm) -> Command:
     return command(KINDS[term.which].name, SetUpSaid(which=term.which, value=term.value, expanded=term.expanded))
 
 
-def make_range(jot: RangeJot) -> Command:
+def make_range(jot: RangeJot, job: Job | None = None) -> Command:
     """A range, or a series of them, with how each is read, its limit, and the points that were asked for."""
     bodies: list[Body] = []
     for one in (jot, *jot.beside):
-        made = range_of(one)
+        made = range_of(one, job)
         bodies.append(made)
         if one.points:
             bodies.append(PointsPlanned(function=made.function_key, range=made.range_key, values=one.points))
     return command(f"range {jot.function}", *bodies)
 
 
-def range_of(jot: RangeJot) -> RangeMade:
-    """Return the entry that a range becomes."""
-    return RangeMade(
+def range_of(jot: RangeJot, job: Job | None = None) -> RangeMade:
+    """Return the entry that a range becomes, under the key of the one of its job that it changes."""
+    made = RangeMade(
         function=jot.function, unit=jot.unit, polarity=jot.polarity, full_scale=jot.full_scale, divisions=jot.divisions,
         mirror=jot.mirror, current=jot.current, hertz=jot.hertz, name=jot.name,
         how=HowItIsRead.of(jot.how), stands=jot.stands.value, stands_s=jot.stands.seconds, **asdict(jot.limit),
     )  # fmt: skip
+    there = (e.body for e in job.ranges.made.values()) if job is not None else ()
+    same = (b.range_key for b in there if (b.function_key, b.proper_key) == (made.function_key, made.proper_key))
+    return made.model_copy(update={"key": next(same, made.proper_key)})
 
 
 def jot_of(made: RangeMade) -> RangeJot:

@@ -184,6 +184,8 @@ SENTENCES: Final[Mapping[str, str]] = {
     "say_why_because_nothing_was_written": "Say why: “{ref} {action} because …”. Nothing was written.",
     "says_twice_say_it_once": "“{line}” says {replace} twice. Say it once.",
     "spends_nothing_examples_spent_min_spent": "“{line}” spends nothing. Examples: spent 45 min, spent 12.50",
+    "multipliers_belong_to_an_ohms_arc": "“{listed}” are multipliers of an ohms arc: say its middle and its zero too, "
+    "such as 10 ohm centre zero left.",
     "surge_v": "surge {surge} V",
     "the_chassis_is_at_v_by": "The chassis is at 0 V by definition. Example: node n5 182 with 10M",
     "the_ends_do_not_rise_or": "The ends “{words}” do not rise, or are more than {most_ranges}.",

@@ -11,7 +11,7 @@ from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.calibrate_entries import StandardChosen
 from candor.notebook.entries.stay_entries import DetailWritten, JobOpened
 from candor.packs.procedure import procedure
-from desk import LEFT, fill, jot
+from desk import LEFT, fill, jot, row_titles
 from faces import SIZE, face
 from workbench import standard_body
 
@@ -213,3 +213,44 @@ def test_an_arc_is_taken_from_a_photo_of_its_face(qtbot, named, tmp_path):
     assert 0.0003 < made.body.how.places_u < 0.004
     # A needle that is dragged along the drawn arc is read by places: they are part of U.
     assert scale_of(made.body.read_how, 5.0, 5).marks_u >= made.body.how.places_u
+
+
+def test_what_is_read_first_on_such_an_instrument_is_asked_first(qtbot, show, notebook):
+    notebook.write(
+        "j", JobOpened(maker="Corvane", type="GT-3", serial="9", instrument_kind="tube-tester-transconductance")
+    )
+    window = show(notebook)
+    window.go_to_stop("calibrate")
+    form = window.calibrate.range_form
+    assert (form.function.currentText(), form.chosen.key) == ("Line", "mark")
+    qtbot.mouseClick(form.function.lineEdit(), LEFT)  # what is typed over it replaces it
+    qtbot.keyClicks(form.function.lineEdit(), "Bias")
+    assert form.function.currentText() == "Bias"
+
+
+def test_a_further_point_is_offered_under_the_range_in_hand_alone(qtbot, named):
+    jot(qtbot, named, "range 3 10 30 V 30 div 3%fs usual points")
+    titles = row_titles(named.calibrate.steps)
+    assert [t for t in titles if "extra point" in t] == ["3 V: an extra point"]
+
+
+def test_a_form_typed_in_old_units_is_shown_in_them(qtbot, named):
+    form = named.calibrate.range_form
+    fill(qtbot, form.full_scale, "3000 umho")
+    fill(qtbot, form.divisions, "60")
+    qtbot.keyClick(form.divisions, Qt.Key.Key_Return)
+    assert "umho" in named.bench.shop.settings.units
+    assert named.calibrate.title.text().startswith("Conductance, 3000 µmho range")
+    assert "2130 ref 2124" in named.calibrate.do.text()
+
+
+def test_the_buttons_of_a_step_are_seen_however_long_its_caution_is(qtbot, named):
+    jot(qtbot, named, "range Ohms called R×1 10 ohm centre zero left 5 div 3% of arc")
+    named.calibrate.caution.say("A long caution. " * 60)
+    QApplication.processEvents()
+    take = named.calibrate.take
+    assert (
+        take.mapTo(named, take.rect().bottomRight()).y()
+        < named.calibrate.mapTo(named, named.calibrate.rect().bottomLeft()).y()
+    )
+    assert not take.visibleRegion().isEmpty()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLineEdit, QStackedWidget, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
@@ -107,7 +107,7 @@ class CalibratePage(Page):
         outer.addWidget(line(vertical=True))
         self.area = Column(theme.px(16), theme.px(6))
         column = self.area.column
-        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(6))
         self.barred = Barred(theme, in_hand=self._in_hand)
         for widget in (self.barred, self.title, self.caution, self.do, self.aim):
             column.addWidget(widget)
@@ -132,11 +132,18 @@ class CalibratePage(Page):
         column.addWidget(self.ribbon, 4)
         self.below = self.range_form.place  # has the place of the ribbon while there is none
         column.addWidget(self.below, 4)
-        column.addWidget(line())
-        column.addWidget(self.reason)
-        actions = flow(theme.px(8), self.take, self.again, self.back, self.arm, self.skip, self.another)
-        column.addLayout(actions)
-        outer.addWidget(self.area, 1)
+        whole = QVBoxLayout()
+        whole.setSpacing(0)
+        whole.addWidget(self.area, 1)
+        self.foot = QWidget()  # under what scrolls: however long a caution is, the step's buttons are on screen
+        foot = QVBoxLayout(self.foot)
+        foot.setContentsMargins(theme.px(18), 0, theme.px(16), theme.px(12))
+        foot.setSpacing(theme.px(6))
+        foot.addWidget(line())
+        foot.addWidget(self.reason)
+        foot.addLayout(flow(theme.px(8), self.take, self.again, self.back, self.arm, self.skip, self.another))
+        whole.addWidget(self.foot)
+        outer.addLayout(whole, 1)
         self.resize_to_theme()
 
     def _wire(self) -> None:
@@ -252,7 +259,7 @@ class CalibratePage(Page):
         self.run_words.setText("")
 
     def _show_actions(self, shown: bool) -> None:
-        for widget in (self.take, self.again, self.back, self.arm, self.skip, self.another, self.ribbon):
+        for widget in (self.take, self.again, self.back, self.arm, self.skip, self.another, self.ribbon, self.foot):
             widget.setVisible(shown)
         job = self._in_hand.job  # a pack has its ranges; another can still be jotted
         self.another.setVisible(shown and not (job is not None and job.pack_digest))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from dataclasses import replace
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
@@ -11,7 +12,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLabel, QLayout
 
 from candor.core.errors import CandorError
 from candor.core.jot.meaning import RangeJot
-from candor.core.jot.range_fields import LIMIT, WAYS, RangeField, RangeWay, fields_of, range_line
+from candor.core.jot.range_fields import LIMIT, WAYS, RangeWay, fields_of, range_line
 from candor.core.jot.range_line import understand_range
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.jotting import go_to_range
@@ -21,9 +22,10 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.calibrate.facephoto import FacePhoto
+from candor.desktop.stops.calibrate.range_widgets import choice, line_of, picked
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.drawn import Drawn
-from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.field import Field, ReplacedField
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.surface import Surface
 from candor.notebook.work.own_ranges import previewed
@@ -51,15 +53,17 @@ class RangeForm(QWidget):
     def __init__(self, theme: Theme, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
         self._of = ""  # the job whose ranges are written
+        self._begun = ""  # the job that was asked for its first range
         self._theme = theme
         self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
-        self.function = self._choice("Function", "As the function switch calls it; the unit alone serves too")
+        self.function = choice("Function", "As the function switch calls it; the unit alone serves too")
         self.function.setEditable(True)
-        self.way = self._choice("How it is read", "By what, and on what scale")
+        self.function.setLineEdit(ReplacedField())
+        self.way = choice("How it is read", "By what, and on what scale")
         for way in WAYS:
             self.way.addItem(way.title, way.key)
-        self.limit = self._field(LIMIT)
-        self.whose = self._choice("Whose limit it is", "")
+        self.limit = line_of(LIMIT)
+        self.whose = choice("Whose limit it is", "")
         for key, words in WHOSE:
             self.whose.addItem(words, key)
         self.mirror = QCheckBox("mirror")
@@ -70,7 +74,7 @@ class RangeForm(QWidget):
         for way in WAYS:
             for field in way.fields:
                 if field.key not in self.fields:
-                    self.fields[field.key] = self._picked(field) if field.choices else self._field(field)
+                    self.fields[field.key] = picked(field) if field.choices else line_of(field)
         self.photo = button(
             "From a photo …", "Click the marks in a photo of the face; where each stands is calculated"
         )
@@ -143,27 +147,6 @@ class RangeForm(QWidget):
         whole.addWidget(self.beside)
         whole.addLayout(flow(theme.px(8), self.write, self.photo, self.leave, self.withdraw))
         whole.addStretch()
-
-    def _choice(self, name: str, tip: str) -> QComboBox:
-        made = QComboBox()
-        made.setAccessibleName(name)
-        made.setToolTip(tip)
-        made.setMinimumContentsLength(8)
-        made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        return made
-
-    def _picked(self, field: RangeField) -> QComboBox:
-        made = self._choice(field.title.capitalize(), field.tip)
-        for key, words in field.choices:
-            made.addItem(words, key)
-        return made
-
-    def _field(self, field: RangeField) -> Field:
-        made = Field()
-        made.setPlaceholderText(in_field(field.example))
-        made.setAccessibleName(field.title.capitalize())
-        made.setToolTip(field.tip)
-        return made
 
     @property
     def chosen(self) -> RangeWay:
@@ -266,9 +249,28 @@ class RangeForm(QWidget):
         self.function.addItems(["", *offered])
         self.function.setEditText(written)
         self.function.blockSignals(False)
+        if job != self._begun and offered and pack is not None and not pack.functions and not written:
+            self._begin_with_first()
+        self._begun = job
         self.leave.setVisible(self._place.step is not None)
         self._take_over()
         self._follow()
+
+    def _begin_with_first(self) -> None:
+        """Ask first for what is read first on such an instrument: its name, how it is read, and what is usual as an example."""
+        first = self._in_hand.first_usual()
+        if first is None:
+            return
+        self.function.setEditText(first.function)
+        way, said, limit = fields_of(replace(first, full_scale=first.full_scale or 1.0))
+        self.way.setCurrentIndex(WAYS.index(way))
+        if not first.full_scale:
+            return
+        for key, text in said.items():
+            widget = self.fields[key]
+            if isinstance(widget, Field) and text:
+                widget.setPlaceholderText(in_field(text))
+        self.limit.setPlaceholderText(in_field(limit))
 
     def _take_over(self) -> None:
         """Begin with the range in hand: a further one is like it, and the same one is changed where it stands."""
@@ -376,7 +378,7 @@ class RangeForm(QWidget):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.jot(jot):
+        if self._writer.jot(jot, self._line()):  # its words say which units it is typed in
             self._clear()
             self.limit.clear()
             go_to_range(self._place, self._in_hand, jot)

@@ -25,16 +25,23 @@ _SHAPES: dict[StepState, str] = {"open": "ring", "done": "full", "running": "run
 def step_rows(
     job: Job, pack: Pack, states: States, runs: dict[str, RunResult], in_hand: str, now: dt.datetime
 ) -> tuple[Row, ...]:
-    """Return the rows of the procedure; a section of points that is not in hand is folded into one row."""
+    """Return the rows of the procedure; a section of points that is not in hand is folded into one row.
+
+    A further point is offered under the range in hand, and where a range has no other.
+    """
     rows: list[Row] = []
     for section in _sections(pack):
         rows.append(Row("", section.title))
         if section.points and in_hand not in section.keys:
             rows.append(_folded(section.points, runs[section.points[0].phase]))
             continue
+        read = {_range_of(of[0]): {s.key for s in of} for _, of in section.rows if of[0].kind == "point"}
         for function, of in section.rows:
             if function:
                 rows.append(Row("", function))
+            beside = read.get(_range_of(of[0])) if of[0].kind == "next" else None
+            if beside and in_hand not in beside | {s.key for s in of}:
+                continue
             rows.append(_row(of, job, states, runs, in_hand, now))
     return tuple(rows)
 
@@ -71,6 +78,10 @@ def _section(steps: Steps) -> _Section:
         for place, (_, same) in enumerate(groupby(of, key=lambda s: (s.kind, s.row))):
             rows.append((function if several and not place else "", tuple(same)))
     return _Section(steps[0].section, frozenset(s.key for s in steps), points, tuple(rows))
+
+
+def _range_of(step: ProcedureStep) -> tuple[str, str]:
+    return _function(step), step.row
 
 
 def _function(step: ProcedureStep) -> str:

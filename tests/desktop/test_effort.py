@@ -1,0 +1,69 @@
+"""What a new user types and clicks until it is of use, in fields wherever there are any, counted: minutes by `effort`."""
+
+import pytest
+
+from effort import Effort
+from manual_driver import do, is_seen, steps_of
+
+TASKS = {
+    "the first meter": (1, """
+1. **Alt+1** *Name* `bench meter`
+2. *What it is good for* `DC volts` **Tab** `6 V` **Tab** `0.1 mV` **Tab** `0.5` **Tab** `2` **Enter**
+3. *Record it*
+   > bench meter is recorded.
+"""),
+    "a voltmeter of seven ranges, with a.c. and ohms": (4, """
+1. **Ctrl+N** `Halvergate vacuum tube voltmeter VX-4 no. 1187` **Enter** **Ctrl+5**
+2. *Full scale* `1.5 5 15 50 150 500 1500 V` **Tab** `30` **Tab** `3 %` *usual points* *Write the range*
+   > 1.5 V range at 300 mV
+3. *A range …* *Function* `AC volts` *Full scale* `1.5 5 15 50 150 500 1500 V` **Tab** `30` **Tab** `5 %` *Write the range*
+   > AC volts
+4. *A range …* *Function* `Ohms` *How it is read* **Home** **Down** **Down** **Down**
+5. *At half the arc* `10 ohm` **Tab** `R×1 R×10 R×100 R×1k R×10k R×100k R×1M` *Limit* `3 % of arc` *Write the range*
+   > R×1M
+"""),
+    "a tube tester to its first reading of a tube's figure": (5, """
+1. **Alt+1** *Name* `bench meter, known tubes`
+   *What it is good for* `AC volts` **Tab** `200 V` **Tab** `0.1 V` **Tab** `0.5` **Tab** `2` **Enter**
+2. **Home** `gm` **Tab** `5000 umho` **Tab** **Tab** `2` **Enter** *Record it*
+   > is recorded.
+3. **Ctrl+N** `Corvane transconductance tube tester GT-3 no. 9` **Enter** **Ctrl+5**
+4. *Full scale* `120 V` **Tab** `60` **Tab** `2 % of reading` *Write the range* **Ctrl+J** `on 120 ref 121` **Enter**
+   > error −1.0 V
+5. *A range …* *Function* `Transconductance` *How it is read* **Home**
+   *Full scale* `3000 umho` **Tab** `60` **Tab** `10 %` *Write the range*
+6. **Ctrl+J** `2100 ref 2040` **Enter**
+   > Passes: error +60 µmho
+"""),
+    "a bridge to its first null": (3, """
+1. **Alt+1** *Start from a usual class* **Down** **Down** **Down** **Down** **Down** *Record it*
+   > capacitance set is recorded.
+2. **Ctrl+N** `Wexcombe capacitor checker CX-1 no. 7` **Enter** **Ctrl+5**
+3. *The dial ends at* `0.1 uF` **Tab** `100` *Limit* `10 % of reading` *Write the range*
+4. **Ctrl+J** `dial 46.5n..48.5n ref 47n` **Enter**
+   > Passes: error +0.5 nF, U 1.4 nF
+"""),
+    "an oscilloscope to its factor and its sweep": (3, """
+1. **Alt+1** *Name* `source and counter` *What it is good for* `volts` **Tab** `100 V` **Tab** **Tab** `0.1` **Enter**
+2. **Home** `time` **Tab** `1 s` **Tab** **Tab** `0.01` **Enter** *Record it*
+   > is recorded.
+3. **Ctrl+N** `Marrowby triggered oscilloscope OS-4 no. 40` **Enter** **Ctrl+5**
+4. *A division is* `0.5 V` **Tab** `8` **Tab** `0.1` *Limit* `5 % of reading` *Write the range* **Ctrl+J** `7.9 div ref 4` **Enter**
+   > As found: 1 pass, 1 in all
+5. **Ctrl+J** `range sweep 1 ms/div 10 div 5% of reading` **Enter** `8.1 div ref 8 ms` **Enter**
+   > As found: 2 pass, 2 in all
+"""),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("task", TASKS)
+def test_a_stranger_is_there_within_the_minutes(qtbot, show, notebook, task):
+    most, steps = TASKS[task]
+    window = show(notebook)
+    hand = Effort()
+    for step, seen in steps_of(steps):
+        do(window, step)
+        hand.of(step)
+        for words in seen:
+            qtbot.waitUntil(lambda words=words: is_seen(window, words), timeout=20_000)
+    assert hand.seconds / 60 <= most, f"{hand.seconds / 60:.1f} min, {hand.keys} keys, {hand.clicks} clicks"
