@@ -121,6 +121,7 @@ OF_THE_WHOLE = {
     "desktop/test_own_instrument.py",
     "desktop/test_whole_packs.py",
     "desktop/test_stories.py",
+    "desktop/test_effort.py",
     "test_project.py",
     "test_packaging.py",
     "test_imports.py",

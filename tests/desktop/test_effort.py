@@ -67,3 +67,44 @@ def test_a_stranger_is_there_within_the_minutes(qtbot, show, notebook, task):
         for words in seen:
             qtbot.waitUntil(lambda words=words: is_seen(window, words), timeout=20_000)
     assert hand.seconds / 60 <= most, f"{hand.seconds / 60:.1f} min, {hand.keys} keys, {hand.clicks} clicks"
+
+
+WHOLE = """
+1. **Alt+1** *Name* `bench meter`
+   *What it is good for* `DC volts` **Tab** `2 kV` **Tab** `0.1 mV` **Tab** `0.02` **Tab** `2` **Enter** *Record it*
+2. **Ctrl+N** `Halvergate vacuum tube voltmeter VX-4 no. 1187` **Enter** **Ctrl+5**
+3. *Full scale* `1.5 5 15 50 150 500 1500 V` **Tab** `30` **Tab** `3 %` *usual points* *Write the range*
+"""
+BEFORE_IT_GOES = """
+1. **Ctrl+7** **Ctrl+J** `earth 0.12 ohm lead 0.05 ohm at 10 A` **Enter** `insulation 22 Mohm @500V` **Enter**
+2. `touch 0.10 mA as it is on` **Enter** `touch 0.10 mA as it is off` **Enter**
+3. `touch 0.09 mA reversed on` **Enter** `touch 0.08 mA reversed off` **Enter**
+4. *Release checks* **F7** **Down** **Down** **Down** **Down** **F7** **Down** **F7** **Down** **F7** **Down** **F7**
+5. **Down** **Down** **Enter** **F7** **Down** **F7** **Down** **F7** **Down** **F7**
+6. *Certificate* *Sign it off* *Papers* *Print: Label*
+"""  # fmt: skip
+
+
+def test_seven_ranges_read_signed_and_labelled_in_twelve_minutes_of_typing(qtbot, show, notebook):
+    window, hand = show(notebook), Effort()
+
+    def does(step):
+        do(window, step)
+        hand.of(step)
+
+    for step, _ in steps_of(WHOLE):
+        does(step)
+    read = []
+    while (step := window.bench.place.step).point is not None:  # each in its turn, by Space alone
+        assert step.key not in read
+        read.append(step.key)
+        point = step.point
+        does(
+            f"**Ctrl+J** `{point.bare(point.nominal * 1.004, 4)} ref {point.bare(point.nominal, 4)}` **Enter** **Esc** **Space**"
+        )
+    assert len(read) == 23
+    for step, _ in steps_of(BEFORE_IT_GOES):
+        does(step)
+    qtbot.waitUntil(lambda: is_seen(window, "1 page, 54 × 25 mm."), timeout=20_000)
+    assert is_seen(window, "is signed off in the notebook.")
+    assert hand.seconds / 60 <= 12, f"{hand.seconds / 60:.1f} min, {hand.keys} keys, {hand.clicks} clicks"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.reading.kind import ask_for
@@ -196,8 +197,21 @@ class ReadingInHand:
         )
 
 
+ENOUGH = 3  # points of a range, after which a further one is nothing that waits: common practice, no source
+
+
+def is_read_enough(step: ProcedureStep, run: RunResult | None) -> bool:
+    """Say whether a range was read at so many points that the walk need not stop where a further one is made."""
+    if step.kind != "next" or step.point is None or run is None:
+        return False
+    of_range = step.point.key.rpartition("/")[0] + "/"
+    return sum(key.startswith(of_range) for key in run.results) >= ENOUGH
+
+
 def is_done(step: ProcedureStep, job: Job | None, read: bool) -> bool:
     """Say whether a step needs nothing more: it was `read`, or trimmed, or is calculated from others."""
+    if step.kind == "next":
+        return read
     if step.kind == "point" and step.point is not None:
         return read or kind_of(step.point).figured
     return job is not None and step.key in job.calibrate.done and agrees(job, step)

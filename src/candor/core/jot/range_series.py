@@ -36,6 +36,11 @@ def lines_of_series(text: str, known: Callable[[str], bool]) -> list[str]:
     text : str
     known : callable
         Whether a word is a unit that a range can end in.
+
+    Raises
+    ------
+    ValueTextError, RangeError
+        Where the series cannot be read, or does not rise.
     """
     match = _SERIES.search(text) if not _LISTS.search(text) else None
     if match is None or not known(match["unit"]):

@@ -71,6 +71,11 @@ def as_written(words: str, value: float, unit: str) -> str:
     value : float
         The end, SI.
     unit : str
+
+    Raises
+    ------
+    ValueTextError
+        Where its number cannot be read.
     """
     match = re.fullmatch(rf"({_NUMBER})\s*({_UNIT})\.?", words.strip())
     shown = re.match(r"[\d.]+", in_si(value, unit, 6))

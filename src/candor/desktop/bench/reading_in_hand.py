@@ -39,7 +39,7 @@ from candor.packs.procedure import ProcedureStep, point_step
 from candor.packs.retrim import Retrim
 from candor.sitting.command import Command
 from candor.sitting.commands import calibrate_commands
-from candor.sitting.taking import ReadingInHand, is_done, pressed, read_step
+from candor.sitting.taking import ReadingInHand, is_done, is_read_enough, pressed, read_step
 from candor.words.combining import say_retrim
 from candor.words.greatest_words import cautions_at, greatest_words
 from candor.words.step_notes import notes_of
@@ -169,11 +169,20 @@ class Hand(Applying):
             case "confirm":
                 self.confirm()
             case "go on":
-                self._place.go_along(1)
+                self._go_on()
+
+    def _go_on(self) -> None:
+        """Walk on; past where a further point could be made of a range that was read enough."""
+        before = self._place.step
+        self._place.go_along(1)
+        after = self._place.step
+        if after is not None and after is not before and after.kind == "next" and self.is_done(after):
+            self._go_on()
 
     def is_done(self, step: ProcedureStep) -> bool:
         """Say whether the step in hand needs nothing more: it was read, or trimmed, or is calculated from others."""
-        return is_done(step, self._in_hand.job, bool(self.readings))
+        enough = is_read_enough(step, self._in_hand.run(step.phase))
+        return is_done(step, self._in_hand.job, enough or (step.kind != "next" and bool(self.readings)))
 
     def take(self) -> bool:
         """Write the reading in hand. What was not read, needle or meter, is asked for: nothing is taken as read."""

@@ -86,12 +86,13 @@ def described(job: Job, base: Pack) -> Pack:
     goes_on = any(_goes_on(step) for section in base.procedure for step in section.steps)
     if not made and not goes_on and not job.ranges.planned:
         return _bare(base)
-    read: dict[Key, set[float]] = {key: set(values) for key, values in job.ranges.planned.items()}
+    # One point is one: a third of 5 V was planned with more digits than its name has, and stood there twice once it was read.
+    read = {key: {f"{v:.6g}": v for v in values} for key, values in job.ranges.planned.items()}
     for reading in job.calibrate.readings:
         function, range_, value = (*reading.body.point.split("/"), "", "")[:3]
         if VALUE.fullmatch(value):  # one with a frequency is the pack's own
-            read.setdefault((function, range_), set()).add(float(value))
-    points = tuple(sorted((key, tuple(sorted(values))) for key, values in read.items()))
+            read.setdefault((function, range_), {}).setdefault(f"{float(value):.6g}", float(value))
+    points = tuple(sorted((key, tuple(sorted(values.values()))) for key, values in read.items()))
     planned = tuple(sorted((key, tuple(sorted(values))) for key, values in job.ranges.planned.items()))
     return _described(base, made, points, planned, tuple(sorted(job.ranges.hertz.items())))
 

@@ -22,6 +22,7 @@ from candor.desktop.stops.calibrate.beside import Beside
 from candor.desktop.stops.calibrate.point_explained import button_words, explain_step
 from candor.desktop.stops.calibrate.rangeform import RangeForm
 from candor.desktop.stops.calibrate.readout import Readout
+from candor.desktop.stops.calibrate.step_foot import StepFoot
 from candor.desktop.stops.calibrate.steps_panel import current_row, step_rows
 from candor.desktop.stops.calibrate.waiting import StepCard
 from candor.desktop.widgets.caution import Caution
@@ -29,7 +30,6 @@ from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.drawn import Drawing
 from candor.desktop.widgets.error_ribbon import Ribbon
 from candor.desktop.widgets.field import Field
-from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.row_list import RowList
 from candor.desktop.widgets.surface import Surface
 from candor.notebook.store import Notebook
@@ -126,8 +126,8 @@ class CalibratePage(Page):
         heading.setSpacing(theme.px(9))
         heading.addWidget(self.run_title, 0, Qt.AlignmentFlag.AlignBaseline)
         heading.addWidget(self.run_words, 1, Qt.AlignmentFlag.AlignBaseline)
-        for source in (self.file, self.paste):
-            heading.addWidget(source, 0, Qt.AlignmentFlag.AlignBaseline)
+        heading.addWidget(self.file, 0, Qt.AlignmentFlag.AlignBaseline)
+        heading.addWidget(self.paste, 0, Qt.AlignmentFlag.AlignBaseline)
         column.addLayout(heading)
         column.addWidget(self.ribbon, 4)
         self.below = self.range_form.place  # has the place of the ribbon while there is none
@@ -135,13 +135,7 @@ class CalibratePage(Page):
         whole = QVBoxLayout()
         whole.setSpacing(0)
         whole.addWidget(self.area, 1)
-        self.foot = QWidget()  # under what scrolls: however long a caution is, the step's buttons are on screen
-        foot = QVBoxLayout(self.foot)
-        foot.setContentsMargins(theme.px(18), 0, theme.px(16), theme.px(12))
-        foot.setSpacing(theme.px(6))
-        foot.addWidget(line())
-        foot.addWidget(self.reason)
-        foot.addLayout(flow(theme.px(8), self.take, self.again, self.back, self.arm, self.skip, self.another))
+        self.foot = StepFoot(theme, self.reason, self.take, self.again, self.back, self.arm, self.skip, self.another)
         whole.addWidget(self.foot)
         outer.addLayout(whole, 1)
         self.resize_to_theme()
@@ -185,9 +179,7 @@ class CalibratePage(Page):
     def _fit_middle(self) -> None:
         """A dial needs its height; a check or a wait leaves it to the ribbon."""
         px = self._theme.px
-        if (
-            self.middle.currentIndex() == 0
-        ):  # by the window's height alone: from point to point the dial stays as it is
+        if self.middle.currentIndex() == 0:  # by the window's height alone: from point to point the dial stays
             self.middle.setFixedHeight(max(px(236), self.readout.needed_height(), round(DIAL_SHARE * self.height())))
         else:
             least = self.range_form.needed_height() if self.middle.currentIndex() == FORM else 0

@@ -97,7 +97,7 @@ def button_words(step: ProcedureStep, hand: Hand, job: Job) -> str:
         return "Start the wait"
     if step.kind == "check" and step.key not in job.calibrate.done:
         return "Done"
-    return "Take the reading" if step.kind == "next" else "Go on"
+    return "Take the reading" if step.kind == "next" and (hand.moved or not hand.is_done(step)) else "Go on"
 
 
 def asked_for(in_hand: JobInHand, hand: Hand) -> str:
