@@ -91,6 +91,7 @@ class CalibratePage(Page):
         self.arm = button("Arm's length", "Read it from across the bench", "F11")
         self.skip = button("Skip …", "Leave this step out, with a reason")
         self.another = button("A range …", "Write down a range that the list has not")
+        self._actions = (self.take, self.again, self.back, self.arm, self.skip, self.another)
         self.file = button("From a file …", "Readings from a CSV file", name="quiet")
         self.paste = button("Paste", "A table of readings: range, reading, reference (Ctrl+Shift+V)", name="quiet")
         self.reason = Field()
@@ -135,7 +136,7 @@ class CalibratePage(Page):
         whole = QVBoxLayout()
         whole.setSpacing(0)
         whole.addWidget(self.area, 1)
-        self.foot = StepFoot(theme, self.reason, self.take, self.again, self.back, self.arm, self.skip, self.another)
+        self.foot = StepFoot(theme, self.reason, *self._actions)
         whole.addWidget(self.foot)
         outer.addLayout(whole, 1)
         self.resize_to_theme()
@@ -251,7 +252,7 @@ class CalibratePage(Page):
         self.run_words.setText("")
 
     def _show_actions(self, shown: bool) -> None:
-        for widget in (self.take, self.again, self.back, self.arm, self.skip, self.another, self.ribbon, self.foot):
+        for widget in (*self._actions, self.ribbon, self.foot):
             widget.setVisible(shown)
         job = self._in_hand.job  # a pack has its ranges; another can still be jotted
         self.another.setVisible(shown and not (job is not None and job.pack_digest))
