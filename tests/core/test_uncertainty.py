@@ -1,5 +1,6 @@
 """Budgets at their edges, simulation, propagation: what must hold whatever the numbers are."""
 
+import itertools
 import math
 from dataclasses import replace
 
@@ -248,3 +249,35 @@ def test_rectangles_tied_in_part_are_covered_and_u_rises_with_r(widths, sign):
         half = simulate(Budget(terms, pairs), 200_000).half_width
         assert half == pytest.approx(coverage.expanded, rel=0.01)
     assert found == sorted(found)
+
+
+def test_what_a_factor_comes_from_is_said_of_the_largest_and_of_few_degrees_of_freedom():
+    many = cover(Budget((rectangular("scale", 1.0), Contribution("noise", 0.1))))
+    assert "a rectangle" in many.reason and "scale" in many.reason and "degrees of freedom" not in many.reason
+    few = cover(Budget((Contribution("repeats", 1.0, dof=2), rectangular("scale", 0.1))))
+    assert "a t" in few.reason and "repeats" in few.reason and "degrees of freedom" in few.reason
+    assert "a normal" in cover(Budget((Contribution("noise", 1.0), rectangular("scale", 0.3)))).reason
+    nothing = cover(Budget(()))
+    assert (nothing.combined, nothing.expanded, nothing.dof) == (0.0, 0.0, math.inf)
+
+
+@pytest.mark.parametrize("sensitivities", [(1.0, -1.0), (1.0, 1.0, -0.5)])
+@pytest.mark.parametrize("r", [0.25, 0.75])
+def test_rectangles_tied_in_part_take_one_draw_as_often_as_is_said(sensitivities, r):
+    """Of 1, 1 and -0.5 the variance says nothing of r: there it is what was said."""
+    group = [replace(rectangular(name, 1.0), sensitivity=c) for name, c in zip("abc", sensitivities, strict=False)]
+    pairs = {(a.name, b.name): r for a, b in itertools.combinations(group, 2)}
+    mixture = Budget(tuple(group), correlations=pairs).mixture_of(group)
+    assert mixture is not None
+    assert (mixture.share, mixture.tied) == pytest.approx((r, abs(sum(sensitivities))))
+
+
+@pytest.mark.parametrize("dof", [3, 8])
+def test_far_out_a_students_tails_are_its_own(dof):
+    """Against SciPy's: beyond the table the tails of each t are added up."""
+    scale = 0.3
+    found = distribution_of(Budget((Contribution("t", scale, dof=dof), rectangular("r", 1e-6))))
+    for times in (30.0, 300.0):
+        assert 1 - found.probability_within(times * scale) == pytest.approx(
+            2 * stats.t.sf(times, dof), rel=0.05, abs=1e-12
+        )

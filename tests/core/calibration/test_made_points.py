@@ -6,8 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from candor.core.calibration.made_points import nominal_of, point_at
+from candor.core.calibration.made_points import ends_of, nominal_of, point_at
 from candor.core.calibration.point import TestPoint
+from candor.core.errors import RangeError
 from candor.core.reading.dial import DialRange
 from candor.core.reading.scale import linear_scale
 from candor.core.verdict.rules import Limit
@@ -45,3 +46,25 @@ def test_read_again_it_is_the_same_point(applied, full_scale):
     assert 0 <= first <= full_scale
     assert abs(first - applied * size) <= 0.51 * size
     assert float(point_at(end, first).key.split("/")[-1]) == pytest.approx(first, rel=1e-5)
+
+
+def test_a_point_made_is_of_its_range_at_another_value():
+    made = point_at(END, 12.5)
+    assert (made.key, made.nominal, made.full_scale) == ("volts/30v/12.5", 12.5, 30.0)
+
+
+@pytest.mark.parametrize(
+    ("polarity", "start", "ends"), [(0, -30, (-30.0, 30.0)), (1, -30, (0.0, 30.0)), (1, 0, (0.0, 30.0))]
+)
+def test_a_range_of_one_polarity_begins_at_zero(polarity, start, ends):
+    scale = linear_scale(name="s", start=start, stop=30, divisions=30, number_every=5)
+    assert ends_of(replace(END, polarity=polarity, indicator=DialRange(scale, 1.0, "V"))) == pytest.approx(ends)
+
+
+def test_a_sign_is_kept_where_the_range_has_both_and_left_where_it_has_one():
+    assert (replace(END, polarity=-1).signed(-3.0), replace(END, polarity=0).signed(-3.0)) == (3.0, -3.0)
+    assert (END.reference_magnitude(3.0), replace(END, polarity=0).reference_magnitude(-3.0)) == (3.0, -3.0)
+    for value in (-3.0, 46.0):  # of the other sign; half again its end
+        with pytest.raises(RangeError):
+            END.reference_magnitude(value)
+    assert END.reference_magnitude(44.0) == 44.0

@@ -149,3 +149,18 @@ def test_formulas_calculate_with_their_units():
     ):
         with pytest.raises(RangeError):
             calculate(parse_formula(text), values)
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "error", "share"),
+    [
+        (-1.0, 3.0, 3.0, 1.0),
+        (-1.0, 3.0, -1.0, -1.0),
+        (-1.0, 3.0, 2.0, 0.5),
+        (-2.0, 2.0, -1.0, -0.5),
+        (0.0, 0.0, 0.1, 2.0),
+    ],
+)
+def test_an_error_stands_between_its_own_ends(low, high, error, share):
+    assert Bounds(low, high).share(error) == pytest.approx(share)
+    assert Bounds(low, high).span(0.5) == pytest.approx(0.5 / (high - low) * 2 if high > low else 0.0)
