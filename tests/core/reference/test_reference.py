@@ -377,3 +377,46 @@ def test_no_standard_gets_more_than_it_bears():
     weighed = propose(point, {"m": meter}, DAY)[0]
     assert not weighed.serves
     assert "keep the lead off" in weighed.words
+
+
+CERTIFIED = Reference(
+    "m", "V", points=(CertifiedPoint(1, 0.0, 0.01), CertifiedPoint(20, 0.019, 0.2)), calibrated_on=DAY
+)
+
+
+@pytest.mark.parametrize("shown", [0.0, 0.5, 10.0, -0.5, -10.0])
+def test_a_correction_goes_away_from_zero_on_both_sides(shown):
+    reference = replace(CERTIFIED, points=(CertifiedPoint(0.0, 0.01, 0.01), CertifiedPoint(20, 0.01, 0.2)))
+    value, _ = serve(reference, shown, DAY)
+    assert value(shown) == pytest.approx(shown + math.copysign(0.01, shown) if shown else 0.01)
+
+
+@pytest.mark.parametrize(
+    "reference", [CERTIFIED, Reference("m", "V", (SpecificationRange(20, 1.0),), calibrated_on=DAY)]
+)
+def test_what_two_readings_of_one_standard_share_is_drawn_once(reference):
+    """Simulated: the standard's error in common is one draw, that of each reading its own."""
+    draw = np.random.default_rng(4)
+    for second in (10.0, -10.0, 9.0):
+        chain = Chain("difference", "V", "a - b", (Link("a", reference), Link("b", reference, second)))
+        combined = Budget(tuple(serve(chain, 10.0, DAY)[1])).combined
+        (one,), (other,) = (serve(reference, value, DAY)[1] for value in (10.0, second))
+        common, own = draw.standard_normal(40_000), draw.standard_normal((2, 40_000))
+        errors = (
+            one.shared.common * common
+            + one.shared.own * own[0]
+            - other.shared.common * common
+            - other.shared.own * own[1]
+        )
+        assert combined == pytest.approx(float(np.std(errors)), rel=0.02)
+
+
+def test_the_links_of_a_chain_are_said_at_the_frequency_it_is_read_at():
+    bands = (
+        SpecificationRange(100, 0.1, low_hertz=40, high_hertz=1e3),
+        SpecificationRange(100, 1.0, low_hertz=1e3, high_hertz=1e5),
+    )
+    chain = Chain("all", "V", "V", (Link("V", Reference("m", "V", bands, calibrated_on=DAY)),))
+    low, high = (say_links(chain, 50.0, DAY, hertz)[1] for hertz in (100.0, 5e3))
+    assert "29 mV" in low
+    assert "290 mV" in high
