@@ -22,7 +22,7 @@ from candor.core.reference.chains import Chain, age_of, is_typical
 from candor.core.reference.reference import Age, Reference
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import Coverage, cover
-from candor.core.verdict.limits import Bounds, say_bounds
+from candor.core.verdict.limits import Bounds, Limit, say_bounds
 from candor.core.verdict.rules import Outcome, Rule, Verdict, give_verdict
 from candor.core.verdict.would_settle import Settlement, settle
 from candor.core.worded import worded
@@ -220,8 +220,11 @@ def assess_point(
     kind = kind_of(point)
     if kind.named:
         return _seen(point, phase, readings, rule)
-    judged = Judged(point)
     counted = kind.judged(point, readings)
+    nowhere = Judged(point).unplaced(counted)
+    if nowhere:  # its error is known, and cannot be judged by a limit of that kind
+        point, remark = replace(point, limit=Limit()), nowhere
+    judged = Judged(point)
     found: list[Contribution] = []
     how_old = None
     if reference is not None and point.needs_reference:
@@ -231,7 +234,9 @@ def assess_point(
             rule = Rule.GUARDED  # what is only usual for its class is no ratio
     elif point.worth != 1:
         counted = tuple(replace(r, reference=r.reference / point.worth) for r in counted)
-    why = kind.remark(point, readings) or ("" if how_old is not None or not point.needs_reference else remark)
+    why = kind.remark(point, readings) or (
+        "" if not nowhere and (how_old is not None or not point.needs_reference) else remark
+    )
     means = judged.means(counted)
     instrument = _brought_by(kind, point, counted, judged, friction_divisions)
     return concluded(

@@ -14,6 +14,7 @@ from candor.core.verdict.limits import JudgedIn
 from candor.core.worded import worded
 
 _DB = 20 / math.log(10)
+NOTHING = 1e-100  # SI: a value that small is none, and a ratio to it would not be finite
 
 
 @dataclass(frozen=True)
@@ -57,14 +58,29 @@ class Judged:
         if form == "arc":
             return self._arc * self.point.indicator.arc_of(value)
         if form == "log":
-            if not value > 0:
-                raise RangeError(
-                    worded("reading.has_no_logarithm_and_the_limit", value=engineering(value, self.point.unit)),
-                    value=str(value),
-                    place=self.point.key,
-                )
-            return _DB * math.log(value)
+            return _DB * math.log(self._above_zero(value))
         return value
+
+    def _above_zero(self, value: float) -> float:
+        if not value > NOTHING:
+            raise RangeError(
+                worded("reading.has_no_logarithm_and_the_limit", value=engineering(value, self.point.unit)),
+                value=str(value),
+                place=self.point.key,
+            )
+        return value
+
+    def unplaced(self, readings: tuple[Reading, ...]) -> str:
+        """Return why one of the readings has no place in what its error is judged in: zero has no logarithm; else nothing."""
+        for reading in readings:
+            for value in (reading.indicated, reading.reference):
+                if math.isnan(value):  # a kind that has none
+                    continue
+                try:
+                    self.place(value)
+                except RangeError as error:
+                    return str(error)
+        return ""
 
     def means(self, readings: tuple[Reading, ...]) -> Means:
         """Return the means of readings, of rising and falling that judged which leaves less room. Raises as `place`."""
@@ -76,12 +92,12 @@ class Judged:
         return means_of(readings, self.place, room=lambda error, value: bounds.room(value if on_value else error))
 
     def slope(self, value: float) -> float:
-        """Return |d place / d value| at a value, SI: by what an uncertainty of the value is multiplied."""
+        """Return |d place / d value| at a value, SI: by what an uncertainty of the value is multiplied. Raises as `place`."""
         form = self._form
         if form == "value":
             return 1.0
         if form == "log":
-            return _DB / abs(value)
+            return _DB / self._above_zero(value)
         if math.isinf(value):
             return 0.0
         # A needle's law is smooth over a hundredth of a division: the difference is good to about 1e-6 of itself.
