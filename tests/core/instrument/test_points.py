@@ -34,6 +34,8 @@ def test_points_of_an_even_scale_are_its_marks_and_zero_is_one_only_in_the_middl
 
 
 def test_what_is_switched_is_read_at_every_setting_and_what_is_listed_at_that():
+    for first in (True, False):  # both sides of a null are on the dial
+        assert max(proposed_points(HowRead(kind="null"), 1e-7, 100, first=first)) * 1.1 < 1e-7
     assert proposed_points(HowRead(kind="source", steps=(1.0, 2.0, 5.0)), 5.0, 0, first=False) == (1.0, 2.0, 5.0)
     assert proposed_points(HowRead(kind="threshold"), 250e3, 0, first=True) == (250e3,)
     assert proposed_points(HowRead(kind="look"), 1.0, 0, first=True) == ()

@@ -8,6 +8,9 @@ from candor.core.instrument.how import OHMS, HowRead, printed_marks
 
 MANY = (0.2, 0.4, 0.6, 0.8, 1.0)  # of full scale: on the range that is read throughout (common practice, no source)
 FEW = (1 / 3, 2 / 3, 1.0)  # on the others, which share its scale
+# Of a dial turned to a null: nearer its end the upper side of the null is off it (common practice, no source).
+_NULL_MANY = (0.1, 0.2, 0.4, 0.6, 0.9)
+_NULL_FEW = (0.2, 0.5, 0.9)
 # Of the centre of an ohms arc: a fifth of the arc, about its middle, and four fifths (common practice, no source).
 _OHMS_MANY = (0.25, 0.5, 1.0, 2.0, 4.0)
 _OHMS_FEW = (0.5, 1.0, 2.0)
@@ -46,6 +49,8 @@ def proposed_points(how: HowRead, full_scale: float, divisions: int, first: bool
         ]
         return _spread(marks, 5 if first else 3)
     shares = MANY if first else FEW
+    if how.kind == "null":
+        shares = _NULL_MANY if first else _NULL_FEW
     if how.shape == "centre zero":
         halves = (0.5, 1.0) if first else (1.0,)
         return tuple(sorted({0.0, *(_plain(sign * share * full_scale) for share in halves for sign in (-1, 1))}))

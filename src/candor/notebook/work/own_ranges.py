@@ -64,7 +64,7 @@ WORDS: Mapping[Kind, _Words] = {
     ),
     "null": _Words(
         "{range}: a null at {applied}",
-        "Connect a known {applied}. Turn the dial to the null; read it equal on both sides: dial 96..99.",
+        "Connect a known {applied}. Turn the dial to the null; read it where both sides are equal, below and above.",
         "The dial on {nominal}, within the limit.",
         worded("work.stopping_at_the_first_dip_instead"),
     ),
@@ -76,7 +76,7 @@ WORDS: Mapping[Kind, _Words] = {
     ),
     "threshold": _Words(
         "The threshold at {nominal}",
-        "Go through settings about {nominal}. Write the last with the indication and the first without: on 240k off 260k.",
+        "Go through settings about {nominal}. Write the last with the indication and the first without.",
         "The change within the limit about {nominal}.",
         worded("work.waiting_too_short_a_neon_needs"),
     ),
