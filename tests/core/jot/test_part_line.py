@@ -189,3 +189,12 @@ def test_two_of_one_kind_are_asked_about_and_none_is_dropped(text):
 def test_a_part_that_is_open_is_a_state_and_one_that_was_is_a_note():
     assert said("R24 is open").state == "open"
     assert isinstance(said("R24 was open"), NoteJot)
+
+
+@pytest.mark.parametrize("line", ["C3 leaky", "C3 = 47nF", "c3 esr 2.4", "C3 replaced", "C3 50n measures 62n"])
+def test_what_is_said_of_a_part_that_is_not_listed_says_how_it_is(line):
+    """ "C3 open" on a job without a list asked whether a winding was meant."""
+    jot = understand(line, JotContext())
+    assert isinstance(jot, NoteJot)
+    assert "“part C3 0.05u 400V paper” adds it" in jot.ask
+    assert understand("part C3 0.05u 400V paper", JotContext()).chips[0] == "on the list: C3"

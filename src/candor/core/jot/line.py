@@ -19,6 +19,7 @@ from candor.core.jot.change_line import names_a_deed, refs_in
 from candor.core.jot.context import JotContext
 from candor.core.jot.found_line import found_in_zone
 from candor.core.jot.meaning import Jot, NoteJot, PointsJot, ReadingJot
+from candor.core.jot.part_line import example_of, unlisted_in
 from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import understand_reading
 from candor.core.jot.rows import VERBS
@@ -186,16 +187,17 @@ def _note(text: str, clean: str, context: JotContext) -> NoteJot:
     looks = re.search(r"\d", clean) or named or names_a_deed(clean) or _verb_like(clean) or _MEASURED.match(clean)
     if not looks:
         return NoteJot(kept, (f"note: {kept}",))
-    unlisted = re.match(r"([RCLV]\d+)\s+[\d.]", clean)
-    if unlisted and context.parts and not named:
+    unlisted = unlisted_in(clean) if not named else ""
+    if unlisted and context.parts and re.match(r"\S+\s+[\d.]", clean):
         near = ", ".join(list(context.parts)[:4])
-        raise ValueTextError(worded("jot.is_not_in_this_job_s", unlisted=unlisted[1], near=near), value=unlisted[1])
-    meant = suggestions(clean, context)
-    asked = (
-        worded("jot.did_you_mean", listed=" or ".join(f"“{line}”" for line in meant))
-        if meant
-        else _examples_for(context)
-    )
+        raise ValueTextError(worded("jot.is_not_in_this_job_s", unlisted=unlisted, near=near), value=unlisted)
+    meant = suggestions(clean, context) if not unlisted else ()
+    if unlisted:
+        asked = worded("jot.is_not_listed_this_adds_it", ref=unlisted, line=example_of(unlisted))
+    elif meant:
+        asked = worded("jot.did_you_mean", listed=" or ".join(f"“{line}”" for line in meant))
+    else:
+        asked = _examples_for(context)
     ask = worded("jot.candor_does_not_understand_enter_once", short=_short(clean), asked=asked)
     return NoteJot(kept, (worded("jot.not_understood_a_note", short=_short(kept)),), ask, meant)
 

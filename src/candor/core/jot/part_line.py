@@ -52,6 +52,21 @@ def find_ref(text: str, parts: Mapping[str, Part]) -> tuple[str, str]:
     return (first, f"{letter} {rest}".strip()) if first in parts else ("", "")
 
 
+# How a part of a letter is put on the list.
+_ADDED = {"R": "part {} 470k", "C": "part {} 0.05u 400V paper", "V": "part {} tube 12AX7", "L": "part {} 10 H"}
+
+
+def unlisted_in(text: str) -> str:
+    """Return the designator that a text says something of as of a part: ``C3 leaky``, ``R7 reads 620k``; else nothing."""
+    match = re.match(rf"([RCLV]\d+)\b\s*[=:]?\s*(?:[\d.]|(?:{_NO_UNIT}|shorted|burn\w*|replaced)\b)", text, re.I)
+    return match[1].upper() if match else ""
+
+
+def example_of(ref: str) -> str:
+    """Return the line that puts a part of this designator on the list."""
+    return _ADDED[ref[0]].format(ref)
+
+
 def find_replaced(text: str, parts: Mapping[str, Part]) -> str:
     """Return the designator of a part on the list, or the name of a can of several sections, that a text begins with."""
     ref = find_ref(text, parts)[0]

@@ -119,6 +119,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "is_not_a_unit_that_candor": "“{unit}” is not a unit that Candor can watch. Units: {listed}.",
     "is_not_a_value_with_a": "“{text}” is not a value with a unit. Example: 10.0231 V",
     "is_not_above_zero_nothing_was": "{ref}: {value:g} is not above zero; nothing was written.",
+    "is_not_listed_this_adds_it": "{ref} is not in this job's parts list yet: “{line}” adds it.",
     "is_not_in_this_job_s": "{unlisted} is not in this job's parts list. Listed: {near}",
     "is_not_in_this_job_s_parts": "{ref} is not in this job's parts list yet. Add it first. Example: {expected}",
     "is_not_in_write": "“{first}” is not in {wanted}. Write: {example}",
