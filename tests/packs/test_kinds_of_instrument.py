@@ -1,20 +1,31 @@
 """Kinds of instrument: what is known where no pack is."""
 
+import datetime as dt
+import math
 from importlib import resources
 from pathlib import Path
 
 import pytest
 
+from candor.core.calibration.result import assess_point
+from candor.core.jot import JotContext, understand
+from candor.core.jot.meaning import ReadingJot
 from candor.core.jot.name_line import read_name
 from candor.core.jot.range_line import understand_range
+from candor.core.reading.kinds import kind_of, reading_of
+from candor.core.reading.reading import INDICATED
 from candor.notebook.arrive.instruments import ask_which, chosen_first, offers
 from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.power.may_power import power_list
+from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.packs.kinds_of_instrument import ELSE, compile_kinds, kinds_at_hand, pack_of_kind, shipped_kinds
 from candor.packs.load import PackError
+from candor.packs.procedure import procedure
+from candor.sitting.commands.calibrate_commands import make_range
 from candor.sitting.starting import start
 
+TODAY = dt.date(2026, 6, 1)
 FOLDER = Path(str(resources.files("candor.packs") / "kinds"))
 OWN = """kind: 1
 id: insulation-tester
@@ -149,3 +160,29 @@ def test_how_functions_are_usually_read_is_said_in_lines_that_are_understood():
         assert [jot.function for jot in read if jot.function not in kind.usual] == []
         assert bool(read) == bool(kind.asks_first) == (kind.id != ELSE)
         assert all(jot.limit.is_given or jot.how.kind == "look" for jot in read)
+
+
+@pytest.mark.parametrize("key", [k for k in shipped_kinds() if k != ELSE])
+def test_what_a_step_shows_as_an_example_can_be_typed_there_and_is_judged(notebook, key):
+    """Of every usual range of every kind, at every usual point; a dial's end was asked for, where a null has one side alone."""
+    notebook.write("j", JobOpened(maker="Own", type="K1", serial="1", instrument_kind=key))
+    for line in shipped_kinds()[key].usual_ranges:
+        said = understand_range(
+            f"{line.removeprefix('range ').replace('{line}', '230')}{'' if 'look:' in line else ' usual points'}"
+        )
+        for body in make_range(said, fold("j", notebook.entries_of("j"))).bodies:
+            notebook.write("j", body)
+    pack = description_of(notebook, fold("j", notebook.entries_of("j")))
+    steps = [s for s in procedure(pack) if s.kind in ("point", "next") and s.phase == "as found"]
+    assert len({s.key for s in steps}) == len(steps) > 2
+    for step in steps:
+        kind, point = kind_of(step.point), step.point
+        jot = understand(kind.example(point), JotContext(point, makes_points=step.kind == "next"))
+        assert isinstance(jot, ReadingJot), (step.key, kind.example(point))
+        if kind.named:  # a look has no figure
+            continue
+        reading = reading_of(point, dict(jot.figures) or {INDICATED: jot.indicated}, jot.reference or point.nominal)
+        result = assess_point(
+            point=point, phase="as found", readings=(reading,), reference=None, on=TODAY, remark="none"
+        )
+        assert math.isfinite(result.error), step.key

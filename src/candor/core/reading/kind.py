@@ -134,7 +134,9 @@ def typed(text: str, point: TestPoint) -> float:
 
 
 def shown(point: TestPoint, value: float, digits: int = 6) -> str:
-    """Return a value in the unit of the point."""
+    """Return a value in the unit of the point, as it is typed there: per cent where its range is numbered so."""
+    if point.marked_unit == "%" and math.isfinite(value):
+        return f"{point.bare(value, digits)} %"
     return (
         trimmed(value, digits)
         if point.unit == "1" and math.isfinite(value)

@@ -166,11 +166,20 @@ def _asks(point: TestPoint) -> tuple[Asked, ...]:
 
 
 def _example(point: TestPoint) -> str:
-    """A bracket about the point; about nothing a hundredth of full scale."""
-    low, high = (point.nominal * share for share in (0.97, 1.04))
-    if not point.nominal:
-        low, high = 0.0, point.full_scale / 100
+    """A bracket about the point, or near it where its own would lie at an end of the dial."""
+    nominal, whole = point.nominal, point.full_scale
+    near = [(nominal * low, nominal * high) for low, high in ((0.97, 1.04), (0.92, 0.96), (1.04, 1.1))]
+    inside = [ends for ends in (*near, (0.04 * whole, 0.05 * whole)) if all(_is_inside(point, end) for end in ends)]
+    low, high = inside[0] if nominal and inside else (0.0, whole / 100)
     return f"dial {shown(point, low, 3)}..{shown(point, high, 3)}"
+
+
+def _is_inside(point: TestPoint, value: float) -> bool:
+    try:
+        _inside(point, value)
+    except RangeError:
+        return False
+    return True
 
 
 NULL = ReadingKind(
