@@ -209,9 +209,9 @@ class DraftText:
     def moved(self, path: Path, by: int) -> str:
         """Return the text with an item of a list moved by so many places; the same where it cannot go so far."""
         beside = self.under(path[:-1])
-        here = beside.index(path)
+        here = beside.index(path) if path in beside else -1  # the whole, or one that is gone, stands in no list
         there = here + by
-        if not 0 <= there < len(beside) or path[:-1] in self._repeats:
+        if here < 0 or not 0 <= there < len(beside) or path[:-1] in self._repeats:
             return self.text
         order = list(range(len(beside)))
         order.insert(there, order.pop(here))

@@ -199,3 +199,18 @@ def test_what_is_only_looked_at_is_not_kept_and_two_windows_do_not_overwrite_eac
     assert "goes on as tarnholm-vm6-2" in room.window_of.jot.message.text()
     assert shop.text("tarnholm-vm6") == "from another window"
     assert "Tarnholm & Sons" in shop.text("tarnholm-vm6-2")
+
+
+def test_what_was_chosen_and_is_gone_from_the_text_is_refused_in_a_sentence(qtbot, room):
+    """Until the text is looked at again the buttons are those of what stood there: they ended in a traceback."""
+    bench = work_on(qtbot, room, "tarnholm-vm6")
+    told = []
+    room._voice.told.connect(lambda sentence, severity: told.append((sentence, severity)))
+    bench.text.setPlainText("pack: 1\nid: mine\n")
+    for title in ("Functions · 2", "DC volts +"):
+        choose(bench, title)
+    for made in (bench.up, bench.down, bench.copy, bench.remove):
+        qtbot.mouseClick(made, LEFT)
+    assert [severity for _, severity in told] == [Severity.REFUSED] * 4
+    assert all("gone from the text" in sentence for sentence, _ in told)
+    assert DraftText("pack: 1\nid: mine\n").moved((), 1) == "pack: 1\nid: mine\n"

@@ -112,9 +112,9 @@ class PackBench(QWidget):
         for made, deed in (
             (self.edition, self._make), (self.save, self._save), (self.undo, self.text.undo), (self.redo, self.text.redo),
             (self.leave, self._leave), (self.turn, self._turn),
-            (self.add, self._add), (self.copy, lambda: self._change(lambda t: t.copied(self._path))),
+            (self.add, self._add), (self.copy, lambda: self._change(lambda t: t.copied(self._path), self._path)),
             (self.up, lambda: self._shift(-1)), (self.down, lambda: self._shift(1)), (self.go_over, self._move_job),
-            (self.remove, lambda: self._change(lambda t: t.without(self._path))),
+            (self.remove, lambda: self._change(lambda t: t.without(self._path), self._path)),
         ):  # fmt: skip
             made.clicked.connect(deed)
         shortcut(self, "Alt+Left", self._leave)
@@ -294,11 +294,13 @@ class PackBench(QWidget):
 
     # --- changes ------------------------------------------------------------------------------------
 
-    def _change(self, made: Callable[[DraftText], str]) -> None:
+    def _change(self, made: Callable[[DraftText], str], at: Path = ()) -> None:
         try:
-            text = self.text.toPlainText()
-            looked = self._looked.text if self._looked is not None else None
-            self.text.show_text(made(looked if looked is not None and looked.text == text else DraftText(text)))
+            text, looked = self.text.toPlainText(), self._looked.text if self._looked is not None else None
+            read = looked if looked is not None and looked.text == text else DraftText(text)
+            if at and read.piece(at) is None:  # the text was changed since, and not looked at yet
+                raise CandorError("What was chosen is gone from the text: choose it again in the outline.")
+            self.text.show_text(made(read))
         except CandorError as error:
             self._voice.refuse(error)
             self._show(anew=True)
@@ -307,13 +309,12 @@ class PackBench(QWidget):
         self._change(lambda text: with_field(text, field, value))
 
     def _add(self) -> None:
-        path = self._path
-        self._change(lambda text: added(text, path))
+        self._change(lambda text: added(text, self._path))
 
     def _shift(self, by: int) -> None:
         *above, place = self._path or ((), 0)
         before = self.text.toPlainText()
-        self._change(lambda text: text.moved(self._path, by))
+        self._change(lambda text: text.moved(self._path, by), self._path)
         if self.text.toPlainText() != before and isinstance(place, int):
             self._path = (*above, place + by)
 

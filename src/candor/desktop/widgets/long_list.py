@@ -34,7 +34,8 @@ class _Rows(QAbstractListModel):
             self.endInsertRows()
             self.dataChanged.emit(self.index(0), self.index(len(known) - 1))
         elif places == known:
-            self.dataChanged.emit(self.index(0), self.index(len(known) - 1))
+            if known:
+                self.dataChanged.emit(self.index(0), self.index(len(known) - 1))
         else:
             self.beginResetModel()
             self.places = places
