@@ -42,6 +42,7 @@ from candor.notebook.store import Notebook
 from candor.writing import written
 
 NOTEBOOK_FLIPS, ZIPS, JOTS, DEEDS, INSTRUMENTS, KILLS, SIGNALS = 682, 6221, 220_000, 11_304, 60, 1768, 200
+HANDS, BATCH = 20_000, 1000  # deeds of random hands; so many in one window
 Outcome = str  # "said", "harmless", "missed", "thrown"
 WORDS = [word for verb in VERBS for example in verb.examples for word in example.split()]
 
@@ -312,9 +313,38 @@ def signals(count: int) -> Attacked:
         return _count("windows closed by a signal", (close(number) for number in range(count)))
 
 
+def hands(count: int) -> Attacked:
+    """Let hands at random click and type through the window, on the demo and on an empty notebook: nothing ends in a traceback."""
+    with tempfile.TemporaryDirectory() as folder:
+        first = Path(folder) / "demo.candor"
+        write_demo(first).close()
+
+        def work(number: int, deeds: int) -> tuple[Outcome, str]:
+            own = Path(folder) / f"n{number}"
+            own.mkdir()
+            for entry in Path(folder).glob("demo*") if number % 2 == 0 else ():
+                (shutil.copytree if entry.is_dir() else shutil.copyfile)(entry, own / entry.name)
+            command = [
+                sys.executable,
+                str(Path(__file__).with_name("random_hands.py")),
+                str(own / "demo.candor"),
+                str(number),
+            ]
+            ran = subprocess.run(
+                [*command, str(deeds)], capture_output=True, text=True, env=os.environ, timeout=600, check=False
+            )
+            shutil.rmtree(own)
+            if ran.returncode or "Traceback" in ran.stdout + ran.stderr:
+                return "thrown", (ran.stdout + ran.stderr)[-1500:]
+            return "harmless", ""
+
+        batches = [min(BATCH, count - begun) for begun in range(0, count, BATCH)]
+        return _count("random hands in the window, by the batch", (work(n, size) for n, size in enumerate(batches)))
+
+
 ATTACKS: tuple[tuple[Callable[[int], Attacked], int], ...] = (
     (notebooks, NOTEBOOK_FLIPS), (zips, ZIPS), (jots, JOTS), (deeds, DEEDS), (instruments, INSTRUMENTS), (kills, KILLS),
-    (signals, SIGNALS),
+    (signals, SIGNALS), (hands, HANDS),
 )  # fmt: skip
 
 

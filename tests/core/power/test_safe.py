@@ -25,6 +25,7 @@ def test_the_order_in_which_it_becomes_safe():
     assert stage((2, 5), (3, 70), proved=True) == "safe"
     assert stage((2, 5), (3, 60), proved=True) != "safe"
     assert stage((200, 5), (2, 10), (4, 75)) == "safe"  # it followed the rail down
+    assert stage((200, 5), (2, 30), out_s=60) == "wait"  # two readings of one meter: it was seen live
     assert stage((100, 5), (2, 10), (4, 75)) == "measure"
     assert stage((200, 5), (2, 10), (70, 75)) == "climbed"
     assert stage((200, 5), (2, 10), (70, 75), (9, 80)) in ("wait", "again")

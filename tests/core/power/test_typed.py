@@ -11,7 +11,13 @@ from candor.core.power.supply import calculate_supply
 from candor.core.power.supply_answer import report_supply
 from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
 from candor.core.power.swap import change_rectifier, line_control
-from candor.core.power.typed import Section, TypedSupply, calculate_typed
+from candor.core.power.typed import (
+    SELENIUM_DROP_PER_PLATE,
+    SELENIUM_PLATE_VOLTS,
+    Section,
+    TypedSupply,
+    calculate_typed,
+)
 from candor.words.supply_words import report_lines, say_line_control, say_swap
 
 TUBED = TypedSupply(
@@ -130,3 +136,17 @@ def test_the_report_says_the_worst_first():
     )
     assert any(line.startswith("The first capacitor may be up to ") for line in more)
     assert any(line.startswith("The line control ") for line in more)
+
+
+def test_selenium_drops_by_its_plates_and_silicon_hardly():
+    """A plate for each 25 V or so in reverse, a volt and less each (common practice, no source): the rail lies lower by that."""
+    rails = {}
+    for rectifier in ("silicon", "selenium"):
+        supply = replace(TUBED, rectifier=rectifier, warm_s=0.0)
+        rails[rectifier] = calculate_supply(supply.netlist(warm=True)).nodes[supply.rail_node()].mean
+    plates = math.ceil(2 * TUBED.volts / SELENIUM_PLATE_VOLTS)
+    assert (
+        0.5 * plates * SELENIUM_DROP_PER_PLATE
+        < rails["silicon"] - rails["selenium"]
+        < 1.5 * plates * SELENIUM_DROP_PER_PLATE
+    )
