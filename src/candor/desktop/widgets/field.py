@@ -17,11 +17,19 @@ class Field(QLineEdit):
 
 
 class ReplacedField(Field):
-    """A line whose words are nearly always replaced whole: a click into it chooses them all, as Tab does."""
+    """A line whose words are nearly always replaced whole: a click into it chooses them all, as Tab does.
+
+    `is_left` is true while what its being left does is done: a choice then takes what stands there for chosen.
+    """
 
     def __init__(self) -> None:
         super().__init__()
-        self._clicked_into = False
+        self._clicked_into = self.is_left = False
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.is_left = True
+        super().focusOutEvent(event)
+        self.is_left = False
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)

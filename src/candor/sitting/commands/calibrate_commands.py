@@ -102,9 +102,35 @@ def range_of(jot: RangeJot, job: Job | None = None) -> RangeMade:
         mirror=jot.mirror, current=jot.current, hertz=jot.hertz, name=jot.name,
         how=HowItIsRead.of(jot.how), stands=jot.stands.value, stands_s=jot.stands.seconds, **asdict(jot.limit),
     )  # fmt: skip
-    there = (e.body for e in job.ranges.made.values()) if job is not None else ()
-    same = (b.range_key for b in there if (b.function_key, b.proper_key) == (made.function_key, made.proper_key))
-    return made.model_copy(update={"key": next(same, made.proper_key)})
+    there = [e.body for e in job.ranges.made.values()] if job is not None else []
+    of_function = [b for b in there if b.function_key == made.function_key]
+    same = next((b.range_key for b in of_function if b.proper_key == made.proper_key), "")
+    key, taken = made.proper_key, {b.range_key for b in of_function}
+    while not same and key in taken:  # one that has another name now has it still
+        key += "-x"
+    return made.model_copy(update={"key": same or key})
+
+
+def change_range(job: Job, function: str, range_: str, jot: RangeJot) -> Command:
+    """A range becomes another where it stands, its name and its end too; what was read on it stays and is judged anew.
+
+    Raises
+    ------
+    CandorError
+        Where the job has no such range, or what is said is of another function, of several ranges, or called as another is.
+    """
+    made, stands = range_of(jot), job.ranges.made.get((function, range_))
+    if stands is None:
+        raise CandorError(worded("sitting.this_range_is_its_pack_s"), value=f"{function}/{range_}")
+    if jot.beside or made.function_key != function:
+        raise CandorError(worded("sitting.one_range_of_its_own_function"), value=jot.function)
+    others = [e.body for (f, r), e in job.ranges.made.items() if f == function and r != range_]
+    if made.title in {b.title for b in others}:
+        raise CandorError(worded("sitting.another_range_is_called_so", title=made.title), value=made.title)
+    bodies: list[Body] = [made.model_copy(update={"key": range_})]
+    if jot.points:
+        bodies.append(PointsPlanned(function=function, range=range_, values=jot.points))
+    return command(worded("sitting.range_becomes", before=stands.body.title, title=made.title), *bodies)
 
 
 def jot_of(made: RangeMade) -> RangeJot:
@@ -204,7 +230,8 @@ def go_on_without(reason: str = "") -> Command:
 
 
 COMMANDS = (
-    take_reading, turn, step_done, skip_step, start_timer, choose_standard, choose_rule, note_condition, make_range, withdraw_range,
+    take_reading, turn, step_done, skip_step, start_timer, choose_standard, choose_rule, note_condition, make_range, change_range,
+    withdraw_range,
     say_frequency, say_setup, name_standard, plan_points,
     keep_samples, arrived_dead, go_on_without,
 )  # fmt: skip

@@ -254,3 +254,29 @@ def test_the_buttons_of_a_step_are_seen_however_long_its_caution_is(qtbot, named
         < named.calibrate.mapTo(named, named.calibrate.rect().bottomLeft()).y()
     )
     assert not take.visibleRegion().isEmpty()
+
+
+def test_a_range_is_renamed_where_it_stands_and_keeps_what_was_read(qtbot, named):
+    """Its end was typed wrong, 1.5 for 15 V: typed right it was another range, and the readings stayed on the first."""
+    jot(qtbot, named, "range DC volts 15 V 30 div 3%fs")
+    jot(qtbot, named, "1.21 ref 1.2")
+    jot(qtbot, named, "range DC volts 5 V 30 div 3%fs")
+    named.bench.place.go("calibrate", "own-dc-volts-15v:as-found:dc-volts/15v/1.2")
+    form = named.calibrate.range_form
+    qtbot.mouseClick(named.calibrate.another, LEFT)
+    assert form.change.isVisible()
+    fill(qtbot, form.full_scale, "5 V")
+    qtbot.mouseClick(form.change, LEFT)
+    assert "Another range of this function is called 5 V" in named.jot.message.text()
+    fill(qtbot, form.full_scale, "1.5 V")
+    qtbot.mouseClick(form.change, LEFT)
+    job = named.bench.in_hand.job
+    assert [(key, e.body.title) for key, e in job.ranges.made.items()] == [
+        (("dc-volts", "15v"), "1.5 V"), (("dc-volts", "5v"), "5 V"),
+    ]  # fmt: skip
+    (result,) = named.bench.in_hand.found.results.values()
+    assert (result.point.range_name, result.point.full_scale, result.error) == ("1.5 V", 1.5, pytest.approx(0.01))
+    jot(qtbot, named, "range DC volts 15 V 30 div 3%fs")  # the name is free again: a range of its own
+    assert [e.body.title for e in named.bench.in_hand.job.ranges.made.values()] == ["1.5 V", "5 V", "15 V"]
+    jot(qtbot, named, "range DC volts 1.5 V 60 div 3%fs")  # by its name of now
+    assert [e.body.divisions for e in named.bench.in_hand.job.ranges.made.values()] == [60, 30, 30]

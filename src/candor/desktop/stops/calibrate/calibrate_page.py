@@ -133,10 +133,9 @@ class CalibratePage(Page):
         column.addWidget(self.ribbon, 4)
         self.below = self.range_form.place  # has the place of the ribbon while there is none
         column.addWidget(self.below, 4)
-        whole = QVBoxLayout()
-        whole.setSpacing(0)
-        whole.addWidget(self.area, 1)
         self.foot = StepFoot(theme, self.reason, *self._actions)
+        whole = QVBoxLayout(spacing=0)  # type: ignore[call-overload]  # the stub lacks its properties
+        whole.addWidget(self.area, 1)
         whole.addWidget(self.foot)
         outer.addLayout(whole, 1)
         self.resize_to_theme()
@@ -261,7 +260,7 @@ class CalibratePage(Page):
     def ask_range(self) -> None:
         """Show the fields of a range; who leaves them has the step in hand again."""
         self._show_form("A range, as it stands on the instrument")
-        self.range_form.focus()
+        self.take_focus()
 
     def show_steps(self) -> None:
         """Show how far every step is."""
@@ -353,9 +352,10 @@ class CalibratePage(Page):
         self.range_form.face.finish()
 
     def take_focus(self) -> None:
-        """Put the keyboard where the hands are: on the dial, or on the main button."""
-        step = self._place.step
-        (self.surface.current if step is not None and step.point is not None else self.take).setFocus()
+        """Put the keyboard where the hands are: in the first field, on the dial, or on the main button."""
+        step, is_form = self._place.step, self.middle.currentIndex() == FORM
+        hands = self.surface.current if step is not None and step.point is not None else self.take
+        (self.range_form.first if is_form else hands).setFocus()
 
     def _go_to_point(self, key: str) -> None:
         step, pack = self._place.step, self._in_hand.pack

@@ -2,11 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from PySide6.QtWidgets import QComboBox
 
 from candor.core.jot.range_fields import RangeField
 from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.widgets.field import Field
+
+WHOSE = (("maker", "the maker's"), ("owner", "the owner's"), ("shop", "the shop's own"))
+
+
+def whose_limit() -> QComboBox:
+    """Return the choice of whose limit it is."""
+    made = choice("Whose limit it is", "")
+    for key, words in WHOSE:
+        made.addItem(words, key)
+    return made
 
 
 def choice(name: str, tip: str) -> QComboBox:
@@ -34,3 +46,24 @@ def line_of(field: RangeField) -> Field:
     made.setAccessibleName(field.title.capitalize())
     made.setToolTip(field.tip)
     return made
+
+
+def is_begun(fields: Mapping[str, Field | QComboBox]) -> bool:
+    """Whether anything was typed."""
+    return any(isinstance(w, Field) and w.text().strip() for w in fields.values())
+
+
+def said_in(fields: Mapping[str, Field | QComboBox]) -> dict[str, str]:
+    """Return what each field says."""
+    return {key: w.text() if isinstance(w, Field) else str(w.currentData()) for key, w in fields.items()}
+
+
+def show_in(fields: Mapping[str, Field | QComboBox], said: Mapping[str, str]) -> None:
+    """Show in each field what it says."""
+    for key, text in said.items():
+        widget = fields[key]
+        if isinstance(widget, Field):
+            widget.setText(text)
+            widget.setCursorPosition(0)  # its beginning is seen
+        else:
+            widget.setCurrentIndex(max(widget.findData(text), 0))

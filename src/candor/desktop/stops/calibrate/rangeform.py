@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Callable
 from dataclasses import replace
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLabel, QLayoutItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLayoutItem, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.meaning import RangeJot
@@ -21,17 +22,18 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.calibrate import range_widgets as of
 from candor.desktop.stops.calibrate.facephoto import FacePhoto
-from candor.desktop.stops.calibrate.range_widgets import choice, line_of, picked
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.drawn import Drawn
 from candor.desktop.widgets.field import Field, ReplacedField
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.surface import Surface
+from candor.notebook.work.job import Job
 from candor.notebook.work.own_ranges import previewed
-from candor.sitting.commands.calibrate_commands import jot_of, range_of, withdraw_range
+from candor.sitting.command import Command
+from candor.sitting.commands.calibrate_commands import change_range, jot_of, range_of, withdraw_range
 
-WHOSE = (("maker", "the maker's"), ("owner", "the owner's"), ("shop", "the shop's own"))
 COLUMNS = 4
 PHOTO_SHARE = 0.62  # of the window: what a photo of the face takes
 
@@ -52,34 +54,33 @@ class RangeForm(QWidget):
 
     def __init__(self, theme: Theme, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
-        self._of = ""  # the job whose ranges are written
-        self._begun = ""  # the job that was asked for its first range
+        # The job whose ranges are written; that which was asked for its first range, and of which function.
+        self._of = self._begun = self._proposed = ""
         self._theme = theme
         self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
-        self.function = choice("Function", "As the function switch calls it; the unit alone serves too")
+        self.function = of.choice("Function", "As the function switch calls it; the unit alone serves too")
+        self._name = ReplacedField()
         self.function.setEditable(True)
-        self.function.setLineEdit(ReplacedField())
-        self.way = choice("How it is read", "By what, and on what scale")
+        self.function.setLineEdit(self._name)
+        self.way = of.choice("How it is read", "By what, and on what scale")
         for way in WAYS:
             self.way.addItem(way.title, way.key)
-        self.limit = line_of(LIMIT)
-        self.whose = choice("Whose limit it is", "")
-        for key, words in WHOSE:
-            self.whose.addItem(words, key)
+        self.limit = of.line_of(LIMIT)
+        self.whose = of.whose_limit()
         self.mirror = QCheckBox("mirror")
         self.usual = QCheckBox("usual points")
         self.usual.setToolTip("Five points on the first range, three on the others; more can be read as you go")
         # One widget for every field that some way asks for; those of the way in hand are laid out.
-        self.fields: dict[str, Field | QComboBox] = {}
-        for way in WAYS:
-            for field in way.fields:
-                if field.key not in self.fields:
-                    self.fields[field.key] = picked(field) if field.choices else line_of(field)
+        asked = {field.key: field for way in reversed(WAYS) for field in way.fields}
+        self.fields = {key: of.picked(f) if f.choices else of.line_of(f) for key, f in asked.items()}
         self.photo = button(
             "From a photo …", "Click the marks in a photo of the face; where each stands is calculated"
         )
         self.face = FacePhoto(theme, voice=voice)
-        self.understood = label("", "soft")
+        self.understood, self.beside = (
+            label("", "soft"),
+            label("", "soft"),
+        )  # the line; what is known of the range in hand
         self.preview = Surface(theme)  # how it will be drawn; the page has a place for it
         self.preview.setEnabled(False)
         self.preview.setAccessibleName("The scale as it is described")
@@ -90,7 +91,7 @@ class RangeForm(QWidget):
         self.write = button("Write the range", "Keep it; then points on it as you go", "Enter", "main")
         self.leave = button("Leave it", "Put the fields away; nothing is written", "Esc")
         self.withdraw = button("Withdraw it", "Take the range back; what was read on it stays among the entries")
-        self.beside = label("", "soft")  # what is known of the range in hand
+        self.change = button("Change this one", "Name, end and all else become what is written; its readings stay")
         self._lay_out(theme)
         for widget in (self.limit, *self.fields.values()):
             if isinstance(widget, Field):
@@ -107,6 +108,7 @@ class RangeForm(QWidget):
         self.write.clicked.connect(self.take)
         self.leave.clicked.connect(self._leave)
         self.withdraw.clicked.connect(self._withdraw)
+        self.change.clicked.connect(self._change)
         self.photo.clicked.connect(lambda: self.look_at_photo(True))
         self.face.left.connect(lambda: self.look_at_photo(False))
         self.face.used.connect(self._take_marks)
@@ -145,7 +147,7 @@ class RangeForm(QWidget):
         whole.addLayout(self._grid)
         whole.addWidget(self.understood)
         whole.addWidget(self.beside)
-        whole.addLayout(flow(theme.px(8), self.write, self.photo, self.leave, self.withdraw))
+        whole.addLayout(flow(theme.px(8), self.write, self.change, self.photo, self.leave, self.withdraw))
         whole.addStretch()
 
     @property
@@ -261,6 +263,7 @@ class RangeForm(QWidget):
         first = self._in_hand.first_usual()
         if first is None:
             return
+        self._proposed = first.function
         self.function.setEditText(first.function)
         way, said, limit = fields_of(replace(first, full_scale=first.full_scale or 1.0))
         self.way.setCurrentIndex(WAYS.index(way))
@@ -281,16 +284,17 @@ class RangeForm(QWidget):
             else None
         )
         self.withdraw.setVisible(made is not None)
+        self.change.setVisible(made is not None)
         self.beside.setVisible(made is not None)
         if made is None or job is None:
             return
         key = f"{made.function_key}/{made.range_key}/"
         read = sum(r.body.point.startswith(key) for r in job.calibrate.readings)
         self.beside.setText(
-            f"{made.title} is in hand, with {read} reading{'' if read == 1 else 's'}. With the same name and end you change "
-            "it, and they are judged anew; else you add a range."
+            f"{made.title} is in hand, with {read} reading{'' if read == 1 else 's'}. Change it, its name or end too, and they "
+            "are judged anew; or write a further range beside it."
         )
-        if any(isinstance(w, Field) and w.text().strip() for w in self.fields.values()):
+        if of.is_begun(self.fields):
             return
         self.function.setEditText(made.function)
         self._fill(jot_of(made), made.by)
@@ -298,7 +302,8 @@ class RangeForm(QWidget):
     def _take_usual(self, function: str) -> None:
         """Begin with how a function is usually read on such an instrument: the shop's until face and manual say better."""
         usual = self._in_hand.usual_ranges().get(function)
-        if usual is None or any(isinstance(w, Field) and w.text().strip() for w in self.fields.values()):
+        stood_there = function == self._proposed and self._name.is_left  # nobody chose it
+        if usual is None or of.is_begun(self.fields) or stood_there:
             return
         self._fill(usual, "shop")
         self.usual.setChecked(True)
@@ -311,29 +316,29 @@ class RangeForm(QWidget):
     def _fill(self, jot: RangeJot, by: str) -> None:
         way, said, limit = fields_of(jot)
         self.way.setCurrentIndex(WAYS.index(way))
-        for field, text in said.items():
-            widget = self.fields[field]
-            if isinstance(widget, Field):
-                widget.setText(text)
-                widget.setCursorPosition(0)  # its beginning is seen
-            else:
-                widget.setCurrentIndex(max(widget.findData(text), 0))
+        of.show_in(self.fields, said)
         self.limit.setText(limit)
         self.whose.setCurrentIndex(max(self.whose.findData(by), 0))
         self.mirror.setChecked(jot.mirror)
 
     def _withdraw(self) -> None:
+        self._do(withdraw_range)
+
+    def _change(self) -> None:
+        self._do(lambda job, function, range_: change_range(job, function, range_, self._read()))
+
+    def _do(self, made: Callable[[Job, str, str], Command]) -> None:
+        """Do something with the range in hand, and leave the fields."""
         job, step = self._in_hand.job, self._place.step
         if job is None or step is None or step.point is None:
             return
         try:
-            deed = withdraw_range(job, *step.point.key.split("/")[:2])
+            deed = made(job, *step.point.key.split("/")[:2])
+            if self._writer.do(deed):
+                self._clear()
+                self.left.emit()
         except CandorError as error:
             self._voice.refuse(error)
-            return
-        if self._writer.do(deed):
-            self._clear()
-            self.left.emit()
 
     def _clear(self) -> None:
         for widget in (self.limit, *self.fields.values()):
@@ -341,12 +346,8 @@ class RangeForm(QWidget):
                 widget.clear()
 
     def _line(self) -> str:
-        said = {
-            key: widget.text() if isinstance(widget, Field) else str(widget.currentData())
-            for key, widget in self.fields.items()
-        }
         return range_line(
-            self.chosen, self.function.currentText(), said, limit=self.limit.text() if self.chosen.limit else "",
+            self.chosen, self.function.currentText(), of.said_in(self.fields), limit=self.limit.text() if self.chosen.limit else "",
             whose=str(self.whose.currentData()), mirror=self.mirror.isChecked(), usual=self.usual.isChecked(),
         )  # fmt: skip
 
@@ -360,7 +361,7 @@ class RangeForm(QWidget):
             self._draw(jot)
         except (CandorError, ValueError) as error:
             self.preview.hide()
-            begun = any(isinstance(w, Field) and w.text().strip() for w in self.fields.values())
+            begun = of.is_begun(self.fields)
             self.understood.setText(str(error) if begun else "")
         self.grown.emit()
 
@@ -389,9 +390,10 @@ class RangeForm(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def focus(self) -> None:
-        """Put the keyboard where the first field is."""
-        self.fields[self.chosen.fields[0].key].setFocus()
+    @property
+    def first(self) -> QWidget:
+        """The first field of the way in hand."""
+        return self.fields[self.chosen.fields[0].key]
 
     def _leave(self) -> None:
         self.left.emit()
