@@ -318,6 +318,7 @@ class RangeForm(QWidget):
         self.way.setCurrentIndex(WAYS.index(way))
         of.show_in(self.fields, said)
         self.limit.setText(limit)
+        self.limit.setCursorPosition(0)
         self.whose.setCurrentIndex(max(self.whose.findData(by), 0))
         self.mirror.setChecked(jot.mirror)
 
