@@ -11,7 +11,7 @@ from candor.core.worded import worded
 def range_chips(jot: RangeJot) -> tuple[str, ...]:
     """Return function, how it is read, divisions, current, mirror and limit in words."""
     chips = [
-        " ".join(filter(None, (jot.function, jot.name))),
+        " ".join(filter(None, (jot.function, jot.name if jot.name.casefold() != jot.function.casefold() else ""))),
         *how_words(jot.how, jot.full_scale, jot.divisions, jot.unit),
     ]
     at = f" at {engineering(jot.hertz, 'Hz')}" if jot.hertz else ""
