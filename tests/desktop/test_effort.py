@@ -2,6 +2,8 @@
 
 import pytest
 
+from candor.notebook.arrive.pack_from_job import grown_of_job
+from candor.packs.load import parse_pack
 from effort import Effort
 from manual_driver import do, is_seen, steps_of
 
@@ -43,15 +45,15 @@ TASKS = {
 4. **Ctrl+J** `dial 46.5n..48.5n ref 47n` **Enter**
    > Passes: error +0.5 nF, U 1.4 nF
 """),
-    "an oscilloscope to its factor and its sweep": (3, """
+    "an oscilloscope to its factor and its rise": (3, """
 1. **Alt+1** *Name* `source and counter` *What it is good for* `volts` **Tab** `100 V` **Tab** **Tab** `0.1` **Enter**
 2. **Home** `time` **Tab** `1 s` **Tab** **Tab** `0.01` **Enter** *Record it*
    > is recorded.
 3. **Ctrl+N** `Marrowby triggered oscilloscope OS-4 no. 40` **Enter** **Ctrl+5**
 4. *A division is* `0.5 V` **Tab** `8` **Tab** `0.1` *Limit* `5 % of reading` *Write the range* **Ctrl+J** `7.9 div ref 4` **Enter**
    > As found: 1 pass, 1 in all
-5. **Ctrl+J** `range sweep 1 ms/div 10 div 5% of reading` **Enter** `8.1 div ref 8 ms` **Enter**
-   > As found: 2 pass, 2 in all
+5. **Ctrl+J** `range rise 0.1 us/div 10 div 10% of reading` **Enter** `3.6 div ref 0.35 us` **Enter**
+   > rise, 100 ns/div
 """),
 }  # fmt: skip
 
@@ -67,6 +69,23 @@ def test_a_stranger_is_there_within_the_minutes(qtbot, show, notebook, task):
         for words in seen:
             qtbot.waitUntil(lambda words=words: is_seen(window, words), timeout=20_000)
     assert hand.seconds / 60 <= most, f"{hand.seconds / 60:.1f} min, {hand.keys} keys, {hand.clicks} clicks"
+
+
+def test_a_voltmeter_is_a_pack_with_its_procedure_in_fifteen_minutes(qtbot, show, notebook, tmp_path):
+    window, hand = show(notebook), Effort()
+    for step, _ in steps_of(TASKS["a voltmeter of seven ranges, with a.c. and ohms"][1]):
+        do(window, step)
+        hand.of(step)
+    do(window, "*Packs*")
+    hand.of("*Packs* *Make one of this job …* **Enter**")  # the name that the dialog proposes
+    room = window.rooms["packs"]
+    assert room.grow.isVisible()
+    assert room.write(grown_of_job(notebook, window.bench.in_hand.job.id), tmp_path / "own.yaml")
+    made = parse_pack((tmp_path / "own.yaml").read_text(encoding="utf-8"), "own")
+    assert [f.title for f in made.functions] == ["DC volts +", "AC volts", "Ohms"]
+    assert {len(f.ranges) for f in made.functions} == {7}
+    assert {s.phase for s in made.procedure} == {"as found", "as left"}  # what is usual stays its kind's
+    assert hand.seconds / 60 <= 15
 
 
 WHOLE = """
