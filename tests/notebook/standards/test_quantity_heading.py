@@ -25,11 +25,12 @@ def test_a_quantity_is_known_by_what_handbooks_call_it(words, unit, current):
 
 
 def test_a_table_of_a_handbook_is_pasted_with_its_own_words():
-    rows = pasted(
-        "Function\tRange\tResolution\tAccuracy\nDC Volts\t200 mV\t0.1 mV\t0.5% + 2\nResistance\t2 kΩ\t1 Ω\t0.8% + 2 digits\n"
-        "gm\t5000 umho\t\t1 %\n",
-        False,
-    )
+    table = """Function;Range;Resolution;Accuracy
+DC Volts;200 mV;0.1 mV;0.5% + 2
+Resistance;2 kΩ;1 Ω;0.8% + 2 digits
+gm;5000 umho;;1 %
+"""
+    rows = pasted(table.replace(";", "\t"), False)
     assert faults_of(rows, False) == {}
     functions = read_functions(lines_of_rows(rows, False))
     assert [(f.unit, f.current) for f in functions] == [("V", "d.c."), ("ohm", ""), ("S", "")]
