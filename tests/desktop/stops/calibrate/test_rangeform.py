@@ -280,3 +280,18 @@ def test_a_range_is_renamed_where_it_stands_and_keeps_what_was_read(qtbot, named
     assert [e.body.title for e in named.bench.in_hand.job.ranges.made.values()] == ["1.5 V", "5 V", "15 V"]
     jot(qtbot, named, "range DC volts 1.5 V 60 div 3%fs")  # by its name of now
     assert [e.body.divisions for e in named.bench.in_hand.job.ranges.made.values()] == [60, 30, 30]
+
+
+def test_what_stands_in_the_function_unasked_is_not_chosen_by_passing_through_it(qtbot, show, notebook):
+    notebook.write("j", JobOpened(maker="Corvane", type="VX-4", serial="9", instrument_kind="vacuum-tube-voltmeter"))
+    window = show(notebook)
+    window.go_to_stop("calibrate")
+    form = window.calibrate.range_form
+    assert QApplication.focusWidget() is form.full_scale  # the field that is due has the keys
+    assert form.function.currentText() == "DC volts +"
+    qtbot.mouseClick(form.function.lineEdit(), LEFT)
+    qtbot.keyClick(form.function, Qt.Key.Key_Tab)
+    assert form.full_scale.text() == ""
+    form.function.setFocus()
+    qtbot.keyClick(form.function, Qt.Key.Key_Return)  # chosen
+    assert form.full_scale.text() == "1.5 5 15 50 150 500 1500 V"
