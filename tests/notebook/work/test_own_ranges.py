@@ -175,3 +175,28 @@ def test_bare_numbers_are_read_as_the_face_prints_them(notebook):
     pack = description_of(notebook, fold("j", notebook.entries_of("j")))
     point = next(s.point for s in procedure(pack) if s.kind == "point")
     assert (point.range_name, point.quantity("0.15"), point.bare(0.15)) == ("0.3 V", 0.15, "0.15")
+
+
+def test_functions_and_ranges_without_a_latin_letter_are_told_apart(notebook):
+    """Two of one unit had one key: the ranges of the second took the place of the first's, and their readings."""
+    notebook.write("j", JobOpened(maker="Own", type="T1", serial="1", instrument_kind="something-else"))
+    ohms = ('Омы called "А" 10 ohm centre zero left', 'Омы called "Б" 99 ohm centre zero left')
+    for line in ("Вольты 10 V 50 div", "Переменное 10 V 50 div", *ohms, "Вольты 10 V 60 div"):
+        for body in make_range(understand_range(f"{line} 3% of reading"), fold("j", notebook.entries_of("j"))).bodies:
+            notebook.write("j", body)
+    made = fold("j", notebook.entries_of("j")).ranges.made
+    assert [(e.body.function, e.body.title, e.body.divisions) for e in made.values()] == [
+        ("Вольты", "10 V", 60), ("Переменное", "10 V", 50), ("Омы", "А", 1), ("Омы", "Б", 1),
+    ]  # fmt: skip
+    pack = description_of(notebook, fold("j", notebook.entries_of("j")))
+    assert parse_pack(pack_yaml(grown_of_job(notebook, "j")), "own").functions == pack.functions
+
+
+def test_a_function_that_was_written_before_it_had_an_id_keeps_its_key(notebook):
+    notebook.write("j", JobOpened(maker="Own", type="T1", serial="1", instrument_kind="something-else"))
+    notebook.write(
+        "j", range_of(understand_range("Вольты 10 V 50 div")).model_copy(update={"key": "", "function_id": ""})
+    )
+    job = fold("j", notebook.entries_of("j"))
+    assert range_of(understand_range("Вольты 10 V 60 div"), job).function_key == "fV"
+    assert range_of(understand_range("Переменное 10 V 60 div"), job).function_key.startswith("fv-")

@@ -7,6 +7,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, fields
 from typing import Annotated, Literal
+from zlib import crc32
 
 from pydantic import ConfigDict, Field
 
@@ -124,10 +125,18 @@ class RangeMade(Body):
     # What its points are kept under; entries of before have none, and are named as the units shown have it.
     key: Annotated[str, Field(pattern=r"^([a-z0-9][a-z0-9._-]*\+?)?$", exclude_if=lambda v: not v)] = ""
 
+    # The same of its function, where its name has no letter that a short name is made of.
+    function_id: Annotated[str, Field(pattern=r"^[a-z0-9-]*$", exclude_if=lambda v: not v)] = ""
+
     @property
     def function_key(self) -> str:
         """The function's short name."""
-        return short(self.function, f"f{self.unit}")
+        return self.function_id or short(self.function, f"f{self.unit}")
+
+    @property
+    def proper_function_id(self) -> str:
+        """What its function is kept under where its name makes no short name: of its letters, so that no two are one."""
+        return "" if short(self.function, "") else f"f{self.unit.lower()}-{crc32(self.function.encode()):08x}"
 
     @property
     def range_key(self) -> str:
@@ -140,7 +149,7 @@ class RangeMade(Body):
         end = suffix_value(self.name, self.unit)
         how = self.read_how
         if self.name and not (end is not None and math.isclose(end, self.full_scale, rel_tol=1e-9)):
-            return short(self.name, "r")
+            return short(self.name, f"r-{crc32(self.name.encode()):08x}")
         if how.kind in ("look", "screen") or how.shape == "decibels":
             return short(self._plain_title(6).replace(" ", "").replace("\u00a0", ""), "r")
         return short(in_si(self.full_scale, self.unit, 6).replace(" ", ""), "r")

@@ -103,6 +103,8 @@ def range_of(jot: RangeJot, job: Job | None = None) -> RangeMade:
         how=HowItIsRead.of(jot.how), stands=jot.stands.value, stands_s=jot.stands.seconds, **asdict(jot.limit),
     )  # fmt: skip
     there = [e.body for e in job.ranges.made.values()] if job is not None else []
+    named = next((b.function_id for b in there if b.function == made.function), made.proper_function_id)
+    made = made.model_copy(update={"function_id": named})
     of_function = [b for b in there if b.function_key == made.function_key]
     same = next((b.range_key for b in of_function if b.proper_key == made.proper_key), "")
     key, taken = made.proper_key, {b.range_key for b in of_function}
