@@ -16,6 +16,7 @@ from candor.core.jot.line import DoubtfulLineError, suggestions
 from candor.core.jot.meaning import ChangeJot, HelpJot, ListedJot, RangeJot, ReadingJot
 from candor.core.jot.power_meaning import PlugOutJot
 from candor.core.jot.rows import VERBS
+from candor.core.jot.slots import node_name
 from candor.core.jot.soak_meaning import OnJot
 from candor.core.jot.trace_meaning import NodeReadJot, TubeJot
 from candor.core.parts.part import Part
@@ -284,3 +285,11 @@ def test_what_the_owner_says_is_not_what_the_owner_is_called(line, field, text):
 )  # fmt: skip
 def test_what_is_called_otherwise_elsewhere_is_the_same(line, same):
     assert understand(line, JotContext()) == understand(same, JotContext())
+
+
+def test_nodes_named_in_other_letters_are_told_apart():
+    """Anode and grid in Cyrillic were one node, "node"; "анод1" was node 1."""
+    nodes = [node_name(words) for words in ("анод", "сетка", "анод1", "1", "V2 plate", "Röhre 2", "chassis")]
+    assert len(set(nodes)) == 7
+    assert nodes[3:5] == ["1", "v2_plate"]
+    assert all(name.isascii() for name in nodes)

@@ -117,8 +117,12 @@ def _open_or_ohms(text: str) -> float:
 
 
 def node_name(words: str) -> str:
-    """Return a node as netlists write it: ``V2 plate`` is ``v2_plate``, the chassis is ``0``."""
-    name = re.sub(r"[^a-z0-9+.-]+", "_", words.strip().lower()).strip("_")
+    """Return a node as netlists write it: ``V2 plate`` is ``v2_plate``, the chassis is ``0``.
+
+    A letter that netlists do not know stands as its number: no two nodes become one.
+    """
+    spelt = "".join(f"u{ord(c):x}" if c.isalpha() and not c.isascii() else c for c in words.strip().lower())
+    name = re.sub(r"[^a-z0-9+.-]+", "_", spelt).strip("_")
     return GROUND if name in GROUNDS else name or "node"
 
 
