@@ -215,7 +215,10 @@ def test_an_arc_is_taken_from_a_photo_of_its_face(qtbot, named, tmp_path):
     assert scale_of(made.body.read_how, 5.0, 5).marks_u >= made.body.how.places_u
 
 
-def test_what_is_read_first_on_such_an_instrument_is_asked_first(qtbot, show, notebook):
+@pytest.mark.parametrize(("mains", "example"), [("", "30 V"), ("120 V 60 Hz", "120 V"), ("230 V 50 Hz", "240 V")])
+def test_what_is_read_first_on_such_an_instrument_is_asked_first(qtbot, show, notebook, mains, example):
+    if mains:
+        notebook.write("", DetailWritten(field="mains", text=mains))
     notebook.write(
         "j", JobOpened(maker="Corvane", type="GT-3", serial="9", instrument_kind="tube-tester-transconductance")
     )
@@ -223,6 +226,7 @@ def test_what_is_read_first_on_such_an_instrument_is_asked_first(qtbot, show, no
     window.go_to_stop("calibrate")
     form = window.calibrate.range_form
     assert (form.function.currentText(), form.chosen.key) == ("Line", "mark")
+    assert form.full_scale.placeholderText() == example
     qtbot.mouseClick(form.function.lineEdit(), LEFT)  # what is typed over it replaces it
     qtbot.keyClicks(form.function.lineEdit(), "Bias")
     assert form.function.currentText() == "Bias"

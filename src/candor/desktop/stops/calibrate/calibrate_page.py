@@ -173,7 +173,7 @@ class CalibratePage(Page):
         """Take the widths of the text size in force."""
         self.steps.setFixedWidth(self._theme.px(180))
         self.readout.setFixedWidth(self._theme.px(132))
-        self.ribbon.setMinimumHeight(self._theme.px(112))
+        self.ribbon.setMinimumHeight(self._theme.px(94))
         self._fit_middle()
 
     def _fit_middle(self) -> None:
