@@ -155,7 +155,7 @@ def test_a_simulated_oscilloscope_is_shown_and_never_taken(qtbot, room):
 def test_one_that_never_answers_is_given_up_and_an_address_that_is_none_is_refused(qtbot, room):
     window, _ = room
     page = named_in_settings(qtbot, window, "banana")
-    assert "three parts" in window.jot.message.text() and not page.capture.isVisible()
+    assert "three parts" in window.look.errors["oscilloscope"].text() and not page.capture.isVisible()
     with LoopbackInstrument(lambda _: None) as mute:
         page = named_in_settings(qtbot, window, ADDRESS.format(resource=mute.resource))
         qtbot.mouseClick(page.capture, Qt.MouseButton.LeftButton)

@@ -8,7 +8,7 @@ line's frequency (IEC 60990, figure 3), both from memory. Local codes and licens
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import product
 from typing import Literal
@@ -41,7 +41,12 @@ class LocalRule:
     @property
     def words(self) -> str:
         """As it is typed: ``earth 200 mohm, insulation 2 Mohm, touch 500 uA, network 2 kohm``."""
-        return ", ".join(f"{name} {engineering(getattr(self, key), unit, 4)}" for name, (key, unit) in FIELDS.items())
+        return rule_words(self.figures)
+
+    @property
+    def figures(self) -> dict[str, str]:
+        """Each limit by its name, as it is typed."""
+        return {name: engineering(getattr(self, key), unit, 4) for name, (key, unit) in FIELDS.items()}
 
 
 @dataclass(frozen=True)
@@ -102,6 +107,11 @@ class TouchFound:
         if self.worst is not None and self.worst.amperes > self.most_amperes:
             return "bad"
         return "missing" if self.to_read or self.worst is None else "good"
+
+
+def rule_words(figures: Mapping[str, str]) -> str:
+    """Return a rule as one line from its limits by name, as typed; an empty one stays as it is proposed."""
+    return ", ".join(f"{name} {figure.strip()}" for name, figure in figures.items() if figure.strip())
 
 
 def read_rule(text: str) -> LocalRule:

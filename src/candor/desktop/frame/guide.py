@@ -102,11 +102,13 @@ class Guide:
             self._window.go_to_stop(stop)
 
     def join(self, page: QWidget) -> None:
-        """Join what any page may ask for: a paper to be printed, a job to be opened at a stop."""
+        """Join what any page may ask for: a paper to be printed, a job to be opened at a stop, a room."""
         if hasattr(page, "printAsked"):
             page.printAsked.connect(self.print_paper)
         if hasattr(page, "openAsked"):
             page.openAsked.connect(self.open_at)
+        if hasattr(page, "roomAsked"):
+            page.roomAsked.connect(self._window.enter_room)
 
     def wire(self, room: str) -> None:
         """Join what a page of these asks for, once it is made."""
