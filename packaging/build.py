@@ -146,6 +146,7 @@ def _control(tree: Path, architecture: str) -> None:
         "Maintainer": "The makers of Candor <packages@candor.invalid>",
         "Installed-Size": str(sum(p.stat().st_size for p in files) // 1024),
         "Depends": ", ".join(needs),
+        "Recommends": "libusb-1.0-0",
         "Section": "science",
         "Priority": "optional",
         "Description": "bench notebook that reckons\n"

@@ -53,6 +53,7 @@ def test_the_debian_package_asks_for_what_it_needs_and_has_no_scripts(wheel, tmp
     assert {"libxcb-cursor0", "libegl1", f"python3 (>= 3.{sys.version_info.minor})"} <= set(
         fields["Depends"].split(", ")
     )
+    assert fields["Recommends"] == "libusb-1.0-0"  # an instrument on USB; none is needed to begin
     assert sorted(Path(_unpacked(made, tmp_path), "DEBIAN").iterdir()) == [
         tmp_path / "tree/DEBIAN/control",
         tmp_path / "tree/DEBIAN/md5sums",

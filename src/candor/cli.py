@@ -24,6 +24,7 @@ from candor.keeping import backup, check, restore
 from candor.notebook.notebook_errors import NotebookError
 from candor.of_circuit import circuit_answers_app
 from candor.of_day import day_app
+from candor.of_links import links_app
 from candor.of_pack import find_pack, pack_answers_app, read_pack_file
 from candor.of_server import lying_at, move, server_app
 from candor.version import __version__
@@ -50,6 +51,7 @@ app.add_typer(photo_app)
 app.add_typer(pack_answers_app)
 app.add_typer(circuit_answers_app)
 app.add_typer(day_app)
+app.add_typer(links_app)
 app.add_typer(server_app, name="server")
 app.command("move")(move)
 

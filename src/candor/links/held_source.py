@@ -214,7 +214,7 @@ class HeldSource:
 
     def _open(self) -> ScpiLink:
         if self._link is None:
-            self._link = ScpiLink(self._address.resource, "source", self._timeout_s)
+            self._link = ScpiLink(self._address.resource, "source", self._timeout_s, line=self._address.line)
         self._link.stopped = self._goes_off  # no question keeps the off-command waiting
         return self._link
 

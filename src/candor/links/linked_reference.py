@@ -57,7 +57,7 @@ def read_settled(
     """
     address = read_address(resource)
     query = address.ask or query
-    with ScpiLink(address.resource, "reference meter", stopped=stopped) as link:
+    with ScpiLink(address.resource, "reference meter", stopped=stopped, line=address.line) as link:
         began = time.monotonic()
         values: list[float] = []
         while not is_still(values, floor) and time.monotonic() - began < longest_s:

@@ -14,6 +14,7 @@ from decimal import Decimal
 from candor.core.quantities.units import PREFIXES, UNITS
 from candor.core.worded import worded
 from candor.links.link_errors import LinkError, NoReadingError, NotANumberError, OverloadError
+from candor.links.serial_line import USUAL_LINE, SerialLine, read_serial_line
 
 INFINITY, NOT_A_NUMBER = 9.9e37, 9.91e37  # SCPI-99
 IMPOSSIBLE = 1e30  # from here to infinity no instrument measures anything
@@ -27,7 +28,8 @@ _OVERLOADED = re.compile(
 _SEPARATORS = re.compile(r"[,;\s]+")
 _AFTER_UNIT = re.compile(r"\s?[dDaA]\.?[cC]\.?$")
 _OPTIONS = re.compile(
-    r"(?P<word>ask|field|prefix|suffix)\s+(?:“(?P<curly>[^”]*)”|\"(?P<quoted>[^\"]*)\"|(?P<bare>.+))", re.IGNORECASE
+    r"(?P<word>ask|field|prefix|suffix|baud|frame|ends)\s+(?:“(?P<curly>[^”]*)”|\"(?P<quoted>[^\"]*)\"|(?P<bare>.+))",
+    re.IGNORECASE,
 )
 
 
@@ -53,15 +55,18 @@ PLAIN = AnswerForm()
 
 @dataclass(frozen=True)
 class Address:
-    """Where an instrument answers, what it is asked, and how it answers."""
+    """Where an instrument answers, what it is asked, how it answers, and how its port is set where it is a serial one."""
 
     resource: str
     ask: str = ""
     form: AnswerForm = PLAIN
+    line: SerialLine = USUAL_LINE
 
 
 def read_address(text: str) -> Address:
     """Read ``TCPIP::10.0.0.7::5025::SOCKET; ask MEAS:VOLT?; field 2; prefix "NDCV"; suffix " V"``.
+
+    Of a serial port also ``ASRL/dev/ttyUSB0::INSTR; baud 2400; frame 7E2; ends CR``.
 
     Raises
     ------
@@ -84,7 +89,7 @@ def read_address(text: str) -> Address:
     if not field.isdecimal():
         raise LinkError(worded("links.is_not_the_number_of_a", field=field), value=field)
     form = AnswerForm(found.get("prefix", ""), found.get("suffix", ""), int(field))
-    return Address(resource, found.get("ask", ""), form)
+    return Address(resource, found.get("ask", ""), form, read_serial_line(found))
 
 
 def read_answer(answer: str, unit: str = "", form: AnswerForm = PLAIN) -> float:

@@ -139,7 +139,7 @@ class Meters:
 
     def _on_link(self, plan: MeterPlan, file: ChannelFile) -> None:
         address = read_address(plan.resource)
-        with ScpiLink(address.resource, "meter", stopped=self._stopped.is_set) as link:
+        with ScpiLink(address.resource, "meter", stopped=self._stopped.is_set, line=address.line) as link:
             due = time.monotonic()
             while not self._stopped.is_set():
                 answer = link.ask(address.ask or plan.query)

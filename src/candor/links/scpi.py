@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import re
 import socket
+import termios
 import time
 from collections.abc import Callable
 from types import TracebackType
@@ -12,6 +13,7 @@ from typing import Any, Self
 
 from candor.core.worded import worded
 from candor.links.link_errors import LinkError, StoppedError
+from candor.links.serial_line import USUAL_LINE, SerialLine
 
 LONGEST_ANSWER = 1000  # bytes
 _PIECE, _SLICE_S = 32, 0.05  # bytes and seconds of one read, so that no stream of bytes keeps a deadline away
@@ -31,6 +33,8 @@ class ScpiLink:
         Within so long a whole answer must be there.
     stopped : callable
         While it says so, a question is given up at once.
+    line : SerialLine
+        How a serial port is set, and what ends a line.
 
     Raises
     ------
@@ -39,22 +43,28 @@ class ScpiLink:
     """
 
     def __init__(
-        self, resource: str, what: str, timeout_s: float = 2.0, stopped: Callable[[], bool] = lambda: False
-    ) -> None:
+        self, resource: str, what: str, timeout_s: float = 2.0, stopped: Callable[[], bool] = lambda: False,
+        line: SerialLine = USUAL_LINE,
+    ) -> None:  # fmt: skip
         import pyvisa  # only where an instrument is on the link
 
         self.resource, self.what, self.timeout_s, self.stopped = resource, what, timeout_s, stopped
         code = pyvisa.constants.StatusCode
         self._timed_out = code.error_timeout
         self._cut_short = (code.success_max_count_read, code.success_device_not_present)
-        # A socket that is taken away under a question, as at the end of a program, is None to the library: the last two.
-        self._errors: tuple[type[Exception], ...] = (pyvisa.Error, OSError, ValueError, TypeError, AttributeError)
+        # A socket that is taken away under a question, as at the end of a program, is None to the library: the last two. A serial
+        # port that cannot be set so raises an error of its own kind.
+        self._errors: tuple[type[Exception], ...] = (
+            pyvisa.Error, OSError, termios.error, ValueError, TypeError, AttributeError,
+        )  # fmt: skip
         self._visa: Any = None
+        self._end = line.ends[-1:].encode()
         try:
             self._manager = pyvisa.ResourceManager("@py")
             self._visa = self._manager.open_resource(
-                resource, open_timeout=int(1000 * timeout_s), read_termination="\n", write_termination="\n"
-            )
+                resource, open_timeout=int(1000 * timeout_s), read_termination=line.ends, write_termination=line.ends,
+                **_port(resource, line),
+            )  # fmt: skip
             self._visa.timeout = 1000 * _SLICE_S
             with contextlib.suppress(*self._errors):  # not every kind of link has it
                 self._visa.set_visa_attribute(pyvisa.constants.ResourceAttribute.suppress_end_enabled, False)
@@ -99,7 +109,7 @@ class ScpiLink:
         self._empty(deadline)
         self.tell(command)
         answer = b""
-        while b"\n" not in answer:
+        while self._end not in answer:
             if self.stopped():
                 raise StoppedError(worded("links.the_question_was_given_up"), value=self.resource)
             if time.monotonic() > deadline:
@@ -112,7 +122,7 @@ class ScpiLink:
                 raise self.broken(
                     worded("links.to_it_sent_over_bytes_without", command=command, longest_answer=LONGEST_ANSWER)
                 )
-        return answer.partition(b"\n")[0].decode("ascii", "replace").strip()
+        return answer.partition(self._end)[0].decode("ascii", "replace").strip()
 
     def ask_block(self, command: str, most: int) -> bytes:
         """Return the bytes of a block of definite length (IEEE 488.2: #, a digit, so many digits, so many bytes).
@@ -184,6 +194,17 @@ class ScpiLink:
             worded("links.nothing_answers_as_expected_a_visa", resource=self.resource, why=why, what=self.what),
             value=self.resource,
         )
+
+
+def _port(resource: str, line: SerialLine) -> dict[str, Any]:
+    """Return how the library sets a serial port; nothing for any other kind of link, which it would refuse."""
+    if not resource.strip().upper().startswith("ASRL"):
+        return {}
+    from pyvisa.constants import Parity, StopBits
+
+    return {
+        "baud_rate": line.baud, "data_bits": line.bits, "parity": Parity[line.parity], "stop_bits": StopBits(round(10 * line.stop)),
+    }  # fmt: skip
 
 
 def _shown(answer: bytes) -> str:

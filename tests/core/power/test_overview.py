@@ -34,6 +34,8 @@ def test_meters_are_read_a_line_each():
         MeterLine("b1", "TCPIP::10.0.0.2::5025::SOCKET"),
         MeterLine("watts", "simulated", "MEAS:POW?", 2.0),
     )
+    form = "ASRL/dev/ttyUSB0::INSTR; baud 2400; field 2"  # how it answers belongs to its address, blanks and all
+    assert read_meters(f"c- {form} every 1 s") == (MeterLine("c-", form, "", 1.0),)
     for text, words in (
         ("", "at least one meter"),
         ("b1", "has no address"),

@@ -1,4 +1,7 @@
-"""Meters as people write them, one a line: what it reads, where it answers, and what it is asked where that is unusual."""
+"""Meters as people write them, one a line: what it reads, where it answers, and what it is asked where that is unusual.
+
+``b1 TCPIP::10.0.0.7::5025::SOCKET MEAS:VOLT? every 2 s``, or with how it answers behind a semicolon (links.meter_answers).
+"""
 
 from __future__ import annotations
 
@@ -36,7 +39,9 @@ def read_meters(text: str) -> tuple[MeterLine, ...]:
         every = parse_number(timing[1], "seconds such as 0.5") if timing else 0.1
         if not 0.02 <= every <= 3600:
             raise ValueTextError(worded("jot.line_every_s_expected_to_s", number=number, every=every), value=line)
-        words = (line[: timing.start()] if timing else line).split(maxsplit=2)
+        said = line[: timing.start()] if timing else line
+        # Behind a semicolon stands how it answers: that belongs to its address, blanks and all.
+        words = said.split(maxsplit=1 if ";" in said else 2)
         if not words:
             continue
         if len(words) < 2:
@@ -47,7 +52,7 @@ def read_meters(text: str) -> tuple[MeterLine, ...]:
         name = words[0].lower()
         if name in {meter.name for meter in found}:
             raise ValueTextError(worded("jot.line_is_read_by_two_meters", number=number, name=name), value=line)
-        found.append(MeterLine(name, words[1], words[2] if len(words) > 2 else "", every))
+        found.append(MeterLine(name, words[1].strip(), words[2] if len(words) > 2 else "", every))
     if not found:
         raise ValueTextError(worded("jot.name_at_least_one_meter_example", example=EXAMPLE), value=text)
     return tuple(found)

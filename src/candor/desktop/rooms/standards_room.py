@@ -23,6 +23,7 @@ from candor.desktop.rooms.standard_checks import StandardChecks
 from candor.desktop.rooms.standard_lines import StandardLines
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.link_tools import LinkTools
 from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.standards.chain_text import newest, read_chain, write_chain
 from candor.notebook.standards.standards import Recording, Standard, history_of, is_chain, links_of, name_of
@@ -123,6 +124,8 @@ class StandardsPage(Page):
                 self.fields[key] = edit
             cells.append(self._cell(title, edit, width))
         inner.addLayout(flow(theme.px(10), *cells))
+        self.tools = LinkTools(theme, self.fields["link"])
+        inner.addWidget(self.tools)
         inner.addWidget(self.good_for)
         inner.addWidget(self.typical)
         inner.addWidget(self.checks)
@@ -194,6 +197,7 @@ class StandardsPage(Page):
         for name, edit in self.fields.items():
             edit.setEnabled(not chain or name == "name")
         self.typical.setVisible(not chain)
+        self.tools.setVisible(not chain)
         self.good_for.show_kind(chain)
 
     def _start_from(self, usual: UsualClass) -> None:
@@ -241,8 +245,9 @@ class StandardsPage(Page):
         )  # fmt: skip
 
     def finish(self) -> None:
-        """Stop counting."""
+        """Stop counting, and looking for instruments."""
         self.checks.work.finish()
+        self.tools.finish()
 
     def explain(self, because: Because) -> None:
         """Say how the chosen standard enters a budget, and what hangs on it."""

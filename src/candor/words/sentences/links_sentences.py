@@ -12,12 +12,15 @@ SENTENCES: Final[Mapping[str, str]] = {
     "an_error_that_was_not_foreseen": "an error that was not foreseen ended it; the log beside the notebook holds it",
     "candor_cannot_read_after_the_address": (
         "Candor cannot read “{option}” after the address of an instrument. Examples: ask MEAS:VOLT?, field 2, "
-        "prefix “NDCV”, suffix “,0”"
+        "prefix “NDCV”, suffix “,0”; of a serial port: baud 2400, frame 7E2, ends CR"
     ),
     "candor_simulated_meter_on": "Candor,simulated meter on {name},0,1",
     "field_of_several": "field {field} of several",
     "for_s_the_tester_gave_no": "For {no_reading_s:g} s the tester gave no reading that counts: {why}.",
     "is_beyond_the_this_source_may": "{value:g} is beyond the {most:g} this source may be set to.",
+    "is_no_frame_of_a_serial_port": "“{frame}” is no frame of a serial port. Expected: data bits, parity, stop bits, such as 7E2.",
+    "is_no_speed_of_a_serial_port": "“{baud}” is no speed of a serial port. Expected: bits a second, such as 2400.",
+    "is_nothing_that_ends_a_line": "“{ends}” is nothing that ends a line. Expected: LF, CR or CRLF.",
     "is_not_the_number_of_a": "“{field}” is not the number of a field. Example: field 2",
     "it_answered_expected_volts_amperes_and": "it answered “{answer}”, expected volts, amperes and seconds",
     "it_sends_without_being_asked_and": "it sends without being asked, and does not stop",
@@ -69,6 +72,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "times_and_dwells_would_be_wrong": "{clock_fault} Times and dwells would be wrong, so the run was ended.",
     "to_it_answered_expected_ohms_above": "to {command} it answered “{answer}”, expected ohms above zero",
+    "this_machine_cannot_be_looked_at": "This machine's ports cannot be looked at: {why}.",
     "to_it_sent_over_bytes_without": "to {command} it sent over {longest_answer} bytes without an end of line",
     "to_no_answer_within_s": "to {command} no answer{heard} within {timeout_s:g} s",
     "to_the_end": " to the end (“{shown}”)",

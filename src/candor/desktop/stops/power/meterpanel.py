@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QComboBox, QPlainTextEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPlainTextEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.meter_line import EXAMPLE, read_meters
 from candor.core.parts.mains import WORSE
-from candor.core.power.plan import unit_of
+from candor.core.power.plan import UNITS, unit_of
 from candor.core.power.supply_text import read_supply
 from candor.core.power.watch import proposed_rails
 from candor.core.quantities import engineering
@@ -22,7 +22,9 @@ from candor.desktop.frame.file_names import save_name
 from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.link_tools import LinkTools
 from candor.desktop.widgets.long_curves import LongCurves
 from candor.desktop.widgets.worker import Work
 from candor.notebook.storage.files import is_plain_name
@@ -44,15 +46,28 @@ class MeterPanel(QWidget):
         super().__init__()
         self._in_hand, self._meters, self._voice, self._shop = in_hand, meters, voice, shop
         self._notebook = notebook
+        self.reads = QComboBox()
+        self.reads.setEditable(True)
+        self.reads.setAccessibleName("What the meter reads")
+        self.reads.setToolTip("A rail, or watts, amperes or line")
+        self.address = Field()
+        self.address.setAccessibleName("Where the meter answers")
+        self.address.setPlaceholderText("a VISA name, or simulated")
+        self.add = button("Add this meter", "Put it among the meters below")
+        self.tools = LinkTools(theme, self.address)
         self.lines = QPlainTextEdit()
         self.lines.setPlaceholderText(in_field(f"a meter a line: {EXAMPLE}\nor: b1 simulated"))
         self.lines.setAccessibleName("Meters")
         self.lines.setTabChangesFocus(True)
         self.lines.setFixedHeight(theme.px(84))
+        self.as_lines = button(
+            "As lines", "The meters as they are written, one a line: to paste or to mend", name="choice"
+        )
+        self.as_lines.setCheckable(True)
         self.fault = QComboBox()
         self.fault.setAccessibleName("What hides on the simulated bench")
         self.fault.setToolTip("What hides in the supply of the simulated bench")
-        self.connect_ = button("Connect", "Read these meters from now on", name="main")
+        self.connect_ = button("Connect", "Read these meters from now on")
         self.stop = button("Let go", "Read them no more; what was read stays on disk")
         self.curves = button("Curves", "All that was read, to scroll and zoom", name="choice")
         self.curves.setCheckable(True)
@@ -64,6 +79,19 @@ class MeterPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(6))
+        self.form = QWidget()
+        form = QVBoxLayout(self.form)
+        form.setContentsMargins(0, 0, 0, 0)
+        form.setSpacing(theme.px(6))
+        row = QHBoxLayout()
+        row.setSpacing(theme.px(8))
+        row.addWidget(self.reads)
+        row.addWidget(self.address, 1)
+        row.addWidget(self.add)
+        form.addLayout(row)
+        form.addWidget(self.tools)
+        self.tools.beside(self.as_lines)
+        column.addWidget(self.form)
         column.addWidget(self.lines)
         column.addLayout(
             flow(theme.px(8), self.connect_, self.stop, self.fault, self.curves, self.newest, self.export)
@@ -72,6 +100,10 @@ class MeterPanel(QWidget):
         column.addWidget(self.long)
         self.long.hide()
         column.addStretch()
+        self.add.clicked.connect(self._add)
+        self.as_lines.clicked.connect(self.show_meters)
+        self.lines.textChanged.connect(self.show_meters)
+        self.address.returnPressed.connect(self._add)
         self.connect_.clicked.connect(self._connect)
         self.stop.clicked.connect(self._meters.stop)
         self.curves.clicked.connect(self.show_meters)
@@ -90,8 +122,11 @@ class MeterPanel(QWidget):
 
             self.fault.addItems(["no fault", *FAULTS[1:]])
         running = self._meters.running
-        self.lines.setVisible(not running)
-        self.connect_.setVisible(not running)
+        self.form.setVisible(not running)
+        self._offer()
+        named = bool(self.lines.toPlainText().strip())
+        self.lines.setVisible(not running and (named or self.as_lines.isChecked()))
+        self.connect_.setVisible(self.lines.isVisibleTo(self))
         self.fault.setVisible(not running and SIMULATED in self.lines.toPlainText())
         files = self.files()
         self.stop.setVisible(running)
@@ -133,6 +168,34 @@ class MeterPanel(QWidget):
         if len(rails) < 2:
             return ""
         return f"With two meters: {' and '.join(proposed_rails(rails, 2, rails[0]))}; the other rails depend on the first."
+
+    def finish(self) -> None:
+        """Stop the work in hand."""
+        self.work.finish()
+        self.tools.finish()
+
+    def _offer(self) -> None:
+        """Offer the job's rails, the line and its watts; what was typed stays."""
+        job, typed = self._in_hand.job, self.reads.currentText()
+        offered = [*(job.power.rails if job is not None else ()), *UNITS]
+        if [self.reads.itemText(place) for place in range(self.reads.count())] != offered:
+            self.reads.clear()
+            self.reads.addItems(offered)
+            self.reads.setEditText(typed or offered[0])
+
+    def _add(self) -> None:
+        """Put a meter among the lines, each rail once: what stood there of it gives way."""
+        name, address = self.reads.currentText().strip().lower(), self.address.text().strip()
+        if not name or not address:
+            self._voice.say("Say what the meter reads, and where it answers.", Severity.ASK)
+            return
+        kept = [line for line in self.lines.toPlainText().splitlines() if line.split(maxsplit=1)[:1] != [name]]
+        self.lines.setPlainText("\n".join((*filter(str.strip, kept), f"{name} {address}")))
+        self.address.clear()
+        read = {line.split(maxsplit=1)[0].lower() for line in self.lines.toPlainText().splitlines()}
+        offered = (self.reads.itemText(place) for place in range(self.reads.count()))
+        self.reads.setEditText(next((other for other in offered if other not in read), ""))
+        self.show_meters()
 
     def _connect(self) -> None:
         job = self._in_hand.job

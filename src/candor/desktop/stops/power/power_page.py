@@ -114,4 +114,4 @@ class PowerPage(ViewedPage):
         """Stop what is being calculated."""
         self.supply.work.finish()
         self.supply.rails.finish()
-        self.going.links.work.finish()
+        self.going.links.finish()
