@@ -13,7 +13,7 @@ from candor.core.quantities.show import trimmed
 from candor.core.tubes.matching import MatchedSet, Measured, balance_of, tubes_of
 from candor.core.tubes.order import BY_KEY
 from candor.core.tubes.ratings import BY_NAME
-from candor.core.tubes.tester_reading import own_part
+from candor.core.tubes.tester_reading import TubeVerdict, own_part
 from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.tubes_entries import TubeTested, say_figure
@@ -34,13 +34,17 @@ Sections = tuple[tuple[str, list[str]], ...]
 
 @dataclass(frozen=True)
 class TubeLine:
-    """A tube as the list has it: its name, what stands under it, and its outcome; `ended` where it failed for good."""
+    """A tube as the list has it: its name, what stands under it, and its outcome; `ended` where it failed for good.
+
+    `verdicts` are its figures against nominal, one a section where one is known.
+    """
 
     key: str
     text: str
     under: str
     outcome: Outcome
     ended: bool
+    verdicts: tuple[TubeVerdict, ...] = ()
 
 
 TubeOrder = Literal["by type", "best first", "weakest first", "next test", "by socket"]
@@ -99,7 +103,10 @@ def tube_line(tube: TubeOnHand, shop: TubeShop, jobs: Mapping[str, str]) -> Tube
     elif verdicts and tube.next is None:
         outcome = Outcome.CANNOT_TELL if Outcome.CANNOT_TELL in verdicts else Outcome.PASS
     ended = any(tube.done.get(a.key) == "bad" and a.ends for a in tube.asked)
-    return TubeLine(key=tube.body.key, text=_named(tube), under=" · ".join(said), outcome=outcome, ended=ended)
+    judged = tuple(f.verdict for f in figures if f.verdict is not None)
+    return TubeLine(
+        key=tube.body.key, text=_named(tube), under=" · ".join(said), outcome=outcome, ended=ended, verdicts=judged
+    )
 
 
 def _named(tube: TubeOnHand) -> str:

@@ -168,5 +168,11 @@ def test_tubes_stand_by_figure_by_what_comes_next_and_by_socket(qtbot, window, t
     assert shown("weakest first") == ["A2", "A3", "A1", "B1"]
     assert shown("by socket")[0] == "A3"
     assert shown("by type") == ["A1", "A2", "A3", "B1"]
+    first, weak, _, none = (page.list.row(i) for i in range(4))  # drawn as they are said
+    (bar,), (low,) = first.bars, weak.bars
+    assert f"{100 * bar.at:.0f} ± {100 * bar.reach:.0f} %" in first.under
+    assert (bar.at, bar.limit) == (pytest.approx(4.2 / 4.3), pytest.approx(0.65))
+    assert (bar.shape, low.shape, none.bars) == ("full", "cross", ())
+    assert "grey is below the reject level" in page.words.text()
     tests = [page.list.row(i).under for i in range(4)] if shown("next test") else []
     assert [("next:" in words) for words in tests] == sorted((("next:" in words) for words in tests), reverse=True)

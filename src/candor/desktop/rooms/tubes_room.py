@@ -6,6 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Signal
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QPushButton, QVBoxLayout
 
 from candor.core.errors import CandorError
@@ -29,6 +30,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import SHAPES
 from candor.desktop.widgets.long_list import LongList
 from candor.desktop.widgets.order_choice import OrderChoice
+from candor.desktop.widgets.row_bars import NARROWEST, Bar
 from candor.desktop.widgets.row_list import Row
 from candor.durably import write_durably
 from candor.notebook.storage.files import LARGEST_TABLE, FileError, read_bytes_of
@@ -39,6 +41,8 @@ from candor.sitting.commands import shop_commands
 from candor.words.tube_lines import TUBE_ORDERS, balance_words, explain_tube, tube_line, tubes_with
 
 PANELS = (("test", "Test"), ("known", "Known figure"), ("match", "Match"), ("place", "Socket"))
+BELOW = 570  # px at the text size as designed: of all that stands around the list
+BARS = "At the right each figure with its U, from 0 to 140 % of nominal; the line is 100 %, grey is below the reject level."
 HOW = (
     "Tubes from a table",
     [
@@ -72,7 +76,7 @@ class TubesPage(Page):
         clock: Clock,
     ) -> None:
         super().__init__()
-        self._writer, self._voice, self._shop = writer, voice, shop
+        self._theme, self._writer, self._voice, self._shop = theme, writer, voice, shop
         self._key = ""
         self.words = label("", "soft")
         self.filter = Field()
@@ -141,6 +145,15 @@ class TubesPage(Page):
             panel.written.connect(self.show_tubes)
             panel.chosen.connect(self.choose)
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if self.isVisible() and event.size() != event.oldSize():
+            self.show_tubes()
+
+    def _rows_shown(self) -> int:
+        """As many tubes as leave room for what is done with one."""
+        return max(5, int((self.height() - self._theme.px(BELOW)) // self._theme.px(45)))
+
     def enter(self) -> None:
         """Come to the room."""
         self.show_tubes()
@@ -180,18 +193,25 @@ class TubesPage(Page):
         def row(place: int) -> Row:
             x = tube_line(tubes[place], shop, names)
             return Row(
-                x.key, x.text, x.under, SHAPES[x.outcome], strong=x.key == self._key, says=str(x.outcome), struck=x.ended
+                x.key, x.text, x.under, SHAPES[x.outcome], strong=x.key == self._key, says=str(x.outcome), struck=x.ended,
+                bars=tuple(
+                    Bar(v.percent / 100, v.expanded / 100, v.reject / 100, SHAPES[v.outcome]) for v in x.verdicts
+                ),
             )  # fmt: skip
 
         self.list.show_rows(range(len(tubes)), row, keys.index(self._key) if self._key else None)
-        self.list.fit(5)
+        self.list.fit(self._rows_shown())
         count = len(shop.here)
         told = (
             f"{count} on hand."
             if count
             else "No tube is recorded yet: write one below, or take a table in from a file."
         )
-        self.words.setText(told if len(tubes) == count else f"{told} {len(tubes)} shown.")
+        if len(tubes) != count:
+            told += f" {len(tubes)} shown."
+        has_room = self.list.viewport().width() >= self._theme.px(NARROWEST)
+        is_told = has_room and any(tube.body.nominal for tube in tubes)
+        self.words.setText(f"{told} {BARS}" if is_told else told)
         for widget in (self.list, self.filter, self.order, self.give_out, *self.tabs.values()):
             widget.setVisible(bool(count))
         for name, panel in self.panels.items():

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Protocol, cast
 
-from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QSize, Qt, Signal
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QFontMetrics, QPainter
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
+from candor.desktop.widgets.row_bars import Bar, draw_bars, room_for
 from candor.desktop.widgets.row_menu import Offer, ask
 
 ROW = Qt.ItemDataRole.UserRole
@@ -45,6 +46,8 @@ class Row:
         What a screen reader says of the shape.
     struck : bool
         Drawn with a line through it.
+    bars : tuple of Bar
+        Its figures against nominal, drawn at its right where there is room; `under` says them in words.
     """
 
     key: str
@@ -54,6 +57,7 @@ class Row:
     strong: bool = False
     says: str = ""
     struck: bool = False
+    bars: tuple[Bar, ...] = ()
 
     @property
     def spoken(self) -> str:
@@ -208,6 +212,10 @@ class RowDelegate(QStyledItemDelegate):
             draw_glyph(painter, theme, row.shape, centre, theme.px(4.6))
             left = theme.px(36)
         place = box.adjusted(left, theme.px(4), -theme.px(6), -theme.px(3))
+        if (wide := room_for(theme, QRectF(box), row.bars)) > 0:
+            at = QRectF(place.right() - wide, place.top() + theme.px(2), wide, place.height() - theme.px(4))
+            draw_bars(painter, theme, at, row.bars)
+            place.setRight(round(place.right() - wide - theme.px(16)))
         font = theme.font("text", bold=row.strong)
         font.setStrikeOut(row.struck)
         painter.setFont(font)
