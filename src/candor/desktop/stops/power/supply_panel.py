@@ -24,6 +24,7 @@ from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.local_numbers import in_field
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.power.envelope import EnvelopeCurve
+from candor.desktop.stops.power.supply_chain import SupplyChain
 from candor.desktop.widgets.answer_lines import AnswerLines
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
@@ -32,7 +33,7 @@ from candor.desktop.widgets.worker import Work
 from candor.notebook.storage.files import read_words
 from candor.sitting.commands import power_commands
 from candor.words.rails_words import say_rails
-from candor.words.supply_words import report_lines, supply_lines
+from candor.words.supply_words import report_lines, supply_lines, supply_stages
 
 MOST_LINES = 7
 
@@ -65,6 +66,7 @@ class SupplyPanel(QWidget):
         self.drawn = button("The circuit's own", "The supply in this job's netlist, where it has one", name="choice")
         self.understood = label("", "soft")
         self.answer = label("", "text")
+        self.chain = SupplyChain(theme)
         self.curve = EnvelopeCurve(theme)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -81,6 +83,7 @@ class SupplyPanel(QWidget):
             fields.addRow(label(title, "soft"), widget)
         column.addLayout(fields)
         column.addLayout(flow(theme.px(8), self.calculate, self.stop, self.file, self.drawn))
+        column.addWidget(self.chain)
         column.addWidget(self.rails)
         column.addWidget(self.answer)
         column.addWidget(self.curve, 1)
@@ -112,9 +115,10 @@ class SupplyPanel(QWidget):
         self.typed.setCursorPosition(0)
         self.instead.setText(instead)
         self.measured.setText(measured)
+        self.measured.setCursorPosition(0)
         self._weigh(line, measured)
         self.answer.setText("")
-        self.curve.show_envelope(None, ())
+        self._draw(None)
         self._follow()
         if line:
             self._start(line, instead)
@@ -187,10 +191,20 @@ class SupplyPanel(QWidget):
         self.stop.hide()
         if isinstance(report, SupplyAnswer):
             self.answer.setText("\n".join(supply_lines(report)))
-            self.curve.show_envelope(None, ())
+            self._draw(None)
             return
         self.report = report
         self.answer.setText("\n".join(report_lines(report)))
+        self._draw(report)
+
+    def _draw(self, report: SupplyReport | None) -> None:
+        """Draw a supply and its cold start; nothing where none was typed."""
+        if report is None:
+            self.chain.show_stages(())
+            self.curve.show_envelope(None, ())
+            return
+        measured = read_measured(self._calculated[2], len(report.asked.sections))  # as it was written with it
+        self.chain.show_stages(supply_stages(report, measured))
         self.curve.show_envelope(
             report.answer.cold.envelope, tuple((s.name, s.rated) for s in report.answer.stresses if s.rated)
         )
