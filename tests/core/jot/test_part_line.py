@@ -57,6 +57,23 @@ def said(text):
         ("C4 8.8u esr 11", "C4", {"value": 8.8e-6, "esr": 11}),
         ("C4 8.8u esr 2.5 ohm @100kHz", "C4", {"value": 8.8e-6, "esr": 2.5, "hertz": 1e5}),
         ("C4 leak 310u @400V 5min", "C4", {"leakage": 310e-6, "leakage_volts": 400, "dwell_s": 300}),
+        ("measured R24 366k", "R24", {"value": 366e3}),
+        ("R24 366k one end lifted", "R24", {"value": 366e3}),
+        (
+            "C4 3 uA at 400",
+            "C4",
+            {"leakage": 3e-6, "leakage_volts": 400},
+        ),  # amperes through a capacitor are its leakage
+        (
+            "tested C4 9u 3uA at 400V 5min",
+            "C4",
+            {"value": 9e-6, "leakage": 3e-6, "leakage_volts": 400, "dwell_s": 300},
+        ),
+        ("C4 50 megohms at 500 V", "C4", {"leakage": 10e-6, "leakage_volts": 500}),  # V/R
+        ("C4 insulation 50M at 500 V", "C4", {"leakage": 10e-6, "leakage_volts": 500}),
+        ("C4 esr 1.2 120 Hz", "C4", {"esr": 1.2, "hertz": 120}),
+        ("C4 tan delta 0.1 at 1 kHz", "C4", {"dissipation": 0.1, "hertz": 1e3}),
+        ("R24 4.7 meg", "R24", {"value": 4.7e6}),  # of a resistor it is its value
         ("C4 8.8u leak 310u @400V", "C4", {"value": 8.8e-6, "leakage": 310e-6, "leakage_volts": 400}),
         ("C4 d 0.09 @120Hz", "C4", {"dissipation": 0.09, "hertz": 120}),
         ("C4 pf 8% @60Hz", "C4", {"dissipation": pytest.approx(0.08026, abs=1e-5), "hertz": 60}),
@@ -133,6 +150,8 @@ def test_a_voltage_above_the_rating_is_warned_of_before_it_is_written():
         ("C4 keep", "Say why"),
         ("C4 8.8u bananas", "cannot read “bananas” after C4"),
         ("C4 leak 310 @400V", "310 A through a capacitor? Write the prefix, such as 310u"),
+        ("C4 ir 50 at 500V", "10 A through a capacitor?"),  # 50 what? no tester drives that
+        ("R24 366k lifted in circuit", "One of them"),
         ("C4 leak 310", "310 A through a capacitor?"),
         ("R24 0.3m", "R24: 300 µΩ? It is 330 kΩ 5 % by its drawing"),
         ("R24 50M", "R24: 50 MΩ?"),
@@ -158,6 +177,9 @@ def test_decisions_changes_and_remarks():
         "replaced C4 10u 450V", ("done: replaced C4 10u 450V", "C4 is replaced"), "C4"
     )
     assert said("did replaced the cord").part == ""
+    for text in ("changed R24 to 470k 1 W", "change R24 for a new one"):
+        assert (said(text).part, type(said(text))) == ("R24", ChangeJot)
+    assert isinstance(said("changed to the 300 V range"), NoteJot)  # no part is named: it voids nothing
     can = {"C41 a": Part(ref="C41 a", kind="capacitor", nominal=20e-6, make="electrolytic", role="filter", can="C41")}
     assert understand("did replaced C41 inside the old shell", JotContext(parts=can)).part == "C41"
     assert isinstance(said("C4 looks burnt"), NoteJot)

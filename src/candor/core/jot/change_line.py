@@ -73,8 +73,10 @@ DO = {
     "reflow": True, "reinstall": True, "disconnect": True, "reconnect": True, "rewire": True, "swap": False, "exchange": False,
     "fit": False, "cut": False, "clip": False, "lift": False, "pull": False, "solder": False, "bridge": False, "wire": False,
     "bend": False, "tighten": False, "jumper": False, "shunt": False, "put": False, "snip": False, "bypass": False, "move": False,
+    "change": False, "changed": False,
 }  # fmt: skip
 TURNED = re.compile(r"(?:re)?(?:trimmed|adjusted|turned)\s+(?:the\s+)?(\S.*)", re.I)
+_CHANGING = re.compile(r"changed?\b", re.I)  # in front of a part alone: “R24 changed by 5 %” is a part that drifted
 _REPLACING = re.compile(r"\b(?:replaced?|swap(?:ped)?|exchanged?|renewed|restuffed)\b", re.I)
 # Joints noted at Arrive are soldered anew as one change of its own kind.
 _ALL_JOINTS = re.compile(r"re-?soldered(?:$|.*\b(?:all|them)\b)", re.I)
@@ -109,7 +111,7 @@ def change_of(text: str, parts: Mapping[str, Part]) -> ChangeJot:
     if moved is not None:
         chips = (f"done: {text}", worded("jot.an_adjuster_was_moved_what_depends", moved=moved[1]))
         return ChangeJot(text, chips, turned=moved[1])
-    named = _REPLACING.match(text)
+    named = _REPLACING.match(text) or _CHANGING.match(text)
     behind = re.sub(r"^(?:the\s+)?", "", text[named.end() :].strip(), flags=re.I) if named else ""
     before = re.match(rf"(\S+(?:\s[a-z])?)\s+(?:was|is|were|has\s+been)?\s*{_REPLACING.pattern}", text, re.I)
     ref = find_replaced(behind or (before[1] if before else ""), parts) if named or before else ""

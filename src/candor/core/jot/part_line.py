@@ -21,9 +21,26 @@ _VALUE = rf"[\d.,]+\s?(?:(?!(?:{_NO_UNIT})\b)[A-Za-zµΩ]+\d*)?"
 _TIME = r"(?:minutes?|mins?|m|seconds?|secs?|s|hours?|hrs?|h)"
 MOST_AMPERES = 0.5  # through a capacitor on a tester: more is a slip of the pen
 FAR_OFF = 100.0  # times its nominal value, or a hundredth of it: asked about before it is written
+
+_NUMBER = r"[\d.,]+\s?"
+_OHMS = rf"{_NUMBER}(?:[kMG]?\s?(?:ohms?|Ω)|(?:meg|gig)(?:a?ohms?|s)?)"
+# Of a capacitor alone: a current is what it leaks, a resistance what its insulation is; the loss has other names, and its
+# frequency may stand without a word.
+_OF_CAPACITORS = (
+    (rf"^(?=({_NUMBER}[munpµμ]?A)\b)", "leak "),
+    (
+        rf"(?<=\s)(?=({_NUMBER}[munpµμ]?A)\b)(?<!leak )(?<!leaks )(?<!leakage )(?<!is )(?<!of )(?<!current )(?<!limit )",
+        "leak ",
+    ),
+    (rf"^insulation\s+(?:is\s+)?(?={_NUMBER})", "ir "),
+    (rf"^(?={_OHMS}\s*(?:@|at\b))", "ir "),
+    (r"\b(?:df|tan(?:\s?(?:d|δ|delta))?)\s+(?=[\d.])", "d "),
+    (rf"(?<=[\dΩ%ms])\s+(?=({_NUMBER}k?Hz)\b)", " at "),
+)
 _ITEMS = re.compile(
     rf"""\s*(?:now\s+)?(?:(?:{_READS})(?:\s+(?:at|as))?\s+|[=:]\s*)?(?:
       (?P<in_circuit>in\s+circuit)
+    | (?P<lifted>(?:with\s+)?(?:one\s+)?(?:leg|end|side|lead)?\s*lifted|out\s+of\s+circuit)
     | (?P<state>open|short|intermittent|good|worn|weak|leaky)(?:ed)?\b
     | (?P<really>really)\b
     | limit\s+(?P<limit>{_VALUE})(?:\s+by\s+its\s+sheet)?
@@ -43,7 +60,7 @@ _ITEMS = re.compile(
 
 def find_ref(text: str, parts: Mapping[str, Part]) -> tuple[str, str]:
     """Return (designator, rest) where a line begins with a part on the list, else two empty strings."""
-    match = re.match(r"([A-Z]{1,4}\d+)(\s?[a-z])?(?=\s|[=:]|$)\s*(.*)", text.strip(), re.I)
+    match = re.match(r"(?:(?:measured|tested)\s+)?([A-Z]{1,4}\d+)(\s?[a-z])?(?=\s|[=:]|$)\s*(.*)", text.strip(), re.I)
     if not match:
         return "", ""
     first, letter, rest = match[1].upper(), (match[2] or "").strip().lower(), match[3]
@@ -96,6 +113,8 @@ def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot | 
         return _decision(ref, decided[1].lower(), decided[2].strip())
     found: dict[str, str] = {}
     place = 0
+    for written, meant in _OF_CAPACITORS if part.kind == "capacitor" else ():
+        rest = re.sub(written, meant, rest, flags=re.I)
     while place < len(rest.rstrip()):
         match = _ITEMS.match(rest, place)
         if not match or match.end() == place:
@@ -186,13 +205,15 @@ def _nearest(text: str, part: Part) -> Quantity:
 
 def _current(ref: str, text: str, really: bool) -> float:
     read = parse_quantity(text, "A")
-    if read.value > MOST_AMPERES and not really:
-        shown = trimmed(read.value)
-        raise ValueTextError(
-            worded("jot.a_through_a_capacitor_write_the", ref=ref, shown=shown),
-            value=text,
-        )
+    _bears(ref, read.value, text, really)
     return read.value
+
+
+def _bears(ref: str, amperes: float, text: str, really: bool) -> None:
+    """Ask about a current that no tester drives through a capacitor."""
+    if amperes > MOST_AMPERES and not really:
+        shown = trimmed(amperes)
+        raise ValueTextError(worded("jot.a_through_a_capacitor_write_the", ref=ref, shown=shown), value=text)
 
 
 def _decision(ref: str, action: str, reason: str) -> DecisionJot:
@@ -213,8 +234,10 @@ def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
             chips.append(
                 f"{engineering(numbers[name], unit)} {where}".strip() + (f" ({read.note})" if read.note else "")
             )
-    if "in_circuit" in found:
-        chips.append("in circuit")
+    if "in_circuit" in found and "lifted" in found:
+        raise ValueTextError(worded("jot.in_circuit_or_lifted", ref=ref), value=ref)
+    if "in_circuit" in found or "lifted" in found:
+        chips.append("in circuit" if "in_circuit" in found else "lifted")
     if "state" in found:
         chips.append(found["state"].lower())
     if "state" in found and found["state"].lower() in ("good", "worn", "weak", "leaky") and part.kind in VALUED:
@@ -280,6 +303,7 @@ def _leakage(ref: str, found: dict[str, str], numbers: dict[str, float], chips: 
     volts = numbers["leakage_volts"] = _above_zero(ref, parse_quantity(at, "V").value)
     if "ir" in found:
         numbers["leakage"] = volts / _above_zero(ref, parse_quantity(found["ir"], "ohm").value)
+        _bears(ref, numbers["leakage"], found["ir"], "really" in found)
         chips.append(f"{engineering(volts / numbers['leakage'], 'ohm')} = {engineering(numbers['leakage'], 'A', 3)}")
     else:
         numbers["leakage"] = _current(ref, found["leakage"], "really" in found)

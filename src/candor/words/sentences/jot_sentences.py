@@ -107,6 +107,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "In which unit are the numbers of “{function}”? Write it behind them, such as 10 V, 0..100 mA, marks 0@0 "
         "1@20 inf@90 ohm."
     ),
+    "in_circuit_or_lifted": "{ref}: in circuit or lifted? One of them.",
     "is_a_a_measurement_decides_not": "{ref} is a {kind}: a measurement decides, not “{said}”. Examples: {expected}",
     "is_a_it_has_no_leakage": "{ref} is a {kind}: it has no leakage, ESR or power factor.",
     "is_a_it_has_no_value": "{ref} is a {kind}: it has no value to measure. Examples: {expected}",

@@ -2,7 +2,8 @@
 
 from candor.core.power.supply_answer import report_supply
 from candor.core.power.supply_read import SupplyRead, read_measured
-from candor.words.supply_words import report_lines, supply_stages
+from candor.words.supply_stages import supply_stages
+from candor.words.supply_words import report_lines
 from desk import fill
 from workbench import PATIENCE_MS
 

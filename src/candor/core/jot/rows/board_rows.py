@@ -80,7 +80,7 @@ BOARD = (
         "measured",
         "parts",
         "what was measured on a part, or decided about it",
-        forms=("{ref:ref} [{said:text}]",),
+        forms=("{ref:ref} [{said:text}]", "measured|tested {ref:ref} {said:text}"),
         examples=(
             "R24 366k cold 374k warm",
             "C4 8.8u esr 11",

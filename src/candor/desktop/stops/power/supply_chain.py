@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
-from candor.words.supply_words import Stage
+from candor.words.supply_stages import Stage
 
 WIDE, LINK, HIGH, ROW = 122, 66, 86, 100  # px at 100 %: a place, what joins it to the next, its height, a row's
 

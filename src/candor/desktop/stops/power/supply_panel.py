@@ -33,7 +33,8 @@ from candor.desktop.widgets.worker import Work
 from candor.notebook.storage.files import read_words
 from candor.sitting.commands import power_commands
 from candor.words.rails_words import say_rails
-from candor.words.supply_words import report_lines, supply_lines, supply_stages
+from candor.words.supply_stages import supply_stages
+from candor.words.supply_words import report_lines, supply_lines
 
 MOST_LINES = 7
 
