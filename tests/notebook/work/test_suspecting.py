@@ -57,6 +57,8 @@ def test_a_job_says_which_part_and_measured_right_it_is_suspected_no_more(demo):
     )
     assert mended == pytest.approx(840e3) and shown[0].ranges == shown[1].ranges
     assert "Put right, and the gain set again" in " ".join(say_suspected(found))
+    demo.write("sb40217", PartMeasured(ref="R3", value=840e3, in_circuit=True))  # that says nothing of R3 alone
+    assert found_of(demo, "sb40217").weighed.first.of == ("R3",)
     demo.write("sb40217", PartMeasured(ref="R3", value=840e3))
     assert ("R3",) not in [s.of for s in found_of(demo, "sb40217").weighed.suspects]
 

@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 
 from candor.core.calibration.run import RunResult
 from candor.desktop.widgets.answer_lines import AnswerLines
+from candor.notebook.parts.known_values import known_ohms
 from candor.notebook.work.job import Job
 from candor.notebook.work.suspecting import Suspected, suspect_run
 from candor.packs.model import Pack
@@ -33,7 +34,7 @@ class Explained(AnswerLines):
             self.ask((), None)
             return
         read = tuple((key, r.error, r.coverage.expanded) for key, r in run.results.items())
-        measured = tuple((ref, len(entries)) for ref, entries in job.parts.measured.items())
+        measured = known_ohms(job)
         self.ask(
             (job.id, run.phase, read, measured), lambda should_stop: suspect_run(job, pack, run, should_stop), same=2
         )

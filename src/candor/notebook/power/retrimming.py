@@ -8,7 +8,7 @@ from functools import lru_cache
 from candor.core.calibration.run import RunResult
 from candor.core.combine.exact import Piece
 from candor.core.errors import CandorError
-from candor.notebook.entries.parts_entries import PartMeasured
+from candor.notebook.parts.known_values import known_values
 from candor.notebook.parts.stock import StockItem, pieces
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
@@ -44,11 +44,7 @@ def retrim_at(
     truth = found.indicated - found.error
     if found.point.limit.on_value or found.point.limit.judged_in != "value" or not truth:
         return None
-    measured = job.parts.measured.get(adjuster.acts, ())
-    value = (
-        next((e.body.value for e in reversed(measured) if isinstance(e.body, PartMeasured) and e.body.value), 0.0)
-        or 0.0
-    )
+    value = dict(known_values(job)).get(adjuster.acts, 0.0)
     _, there = pieces(stock, "resistor" if adjuster.acts.upper().startswith("R") else "capacitor")
     return _retrim(pack, adjuster.key, function, range_, round(found.error / truth, DIGITS), value, there)
 

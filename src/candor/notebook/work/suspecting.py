@@ -22,7 +22,7 @@ from candor.core.suspects.repair import Repair, repair, trimmed
 from candor.core.suspects.weigh import Weighed, weigh
 from candor.core.verdict.limits import Bounds
 from candor.core.worded import worded
-from candor.notebook.entries.parts_entries import PartMeasured
+from candor.notebook.parts.known_values import known_ohms
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 from candor.packs.pack_parts import read_circuit
@@ -141,7 +141,8 @@ def suspect_run(
     job: Job, pack: Pack, run: RunResult, should_stop: Callable[[], bool] = lambda: False
 ) -> Suspected | None:
     """Return what explains the errors of a run. See `suspect`."""
-    return suspect(measured_ohms(job), pack, run.results.values(), run.decided, should_stop)
+    last = max((r.entry for found in run.results.values() for r in found.readings), default=0)
+    return suspect(known_ohms(job, last), pack, run.results.values(), run.decided, should_stop)
 
 
 def read_measured(lines: Iterable[str]) -> tuple[tuple[str, float], ...]:
@@ -159,16 +160,6 @@ def read_measured(lines: Iterable[str]) -> tuple[tuple[str, float], ...]:
             raise ValueTextError(worded("work.is_no_measured_part_write_its", line=line), value=line)
         found.append((ref.strip().upper(), parse_quantity(value.strip(), "ohm").value))
     return tuple(sorted(found))
-
-
-def measured_ohms(job: Job) -> tuple[tuple[str, float], ...]:
-    """Return what resistors were measured out of circuit to be, ohm; the newest of each."""
-    found = {}
-    for ref, entries in job.parts.measured.items():
-        values = [e.body.value for e in entries if isinstance(e.body, PartMeasured) and e.body.value]
-        if values and ref.upper().startswith("R"):
-            found[ref] = float(values[-1] or 0.0)
-    return tuple(sorted(found.items()))
 
 
 def observations(results: Iterable[PointResult]) -> tuple[Observed, ...]:

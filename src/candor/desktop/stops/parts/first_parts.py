@@ -10,8 +10,8 @@ from candor.core.suspects.measure_first import MeasureFirst
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.frame.theme import label
 from candor.desktop.widgets.worker import Work
+from candor.notebook.parts.known_values import known_ohms
 from candor.notebook.work.measuring_first import first_of
-from candor.notebook.work.suspecting import measured_ohms
 from candor.words.first_words import say_first
 
 
@@ -32,7 +32,7 @@ class FirstParts(QObject):
         job, pack = self._in_hand.job, self._in_hand.pack
         if job is None or pack is None:
             return
-        asked = (job.id, pack.digest, measured := measured_ohms(job))
+        asked = (job.id, pack.digest, measured := known_ohms(job))
         if asked == self._of:
             return
         if self._of[:1] != asked[:1]:
