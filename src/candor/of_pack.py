@@ -156,3 +156,21 @@ def read_pack_file(path: Path):  # type: ignore[no-untyped-def]
     from candor.packs.load import read_pack
 
     return read_pack(path, lend_from(lambda: (), path.parent))
+
+
+@pack_answers_app.command()
+def moves(
+    pack: Annotated[str, typer.Argument(help="A pack's id, or a YAML file.")],
+    known: Annotated[list[str] | None, typer.Option(help="A part that was measured: R3=848k.")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Calculate which adjuster moves which range, by how much for 1 % more of the part it acts on."""
+    from candor.notebook.work.suspecting import read_measured
+    from candor.packs.adjuster_reach import adjuster_reach
+    from candor.words.reach_words import reach_json, reach_lines
+
+    of = find_pack(pack)
+    found = adjuster_reach(of, read_measured(known or ()))
+    print(
+        json.dumps(reach_json(found), ensure_ascii=False, indent=1) if as_json else "\n".join(reach_lines(found, of))
+    )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from candor.core.calibration.interacting import Interacting
+from candor.core.calibration.interacting import OF_THE_PART, Interacting
 from candor.core.quantities.show import signed, trimmed
 
 
@@ -12,11 +12,17 @@ def say_turns(found: Interacting) -> list[str]:
     """Return the turns that set all at once from where it stood at the start, what that leaves, and what rounds would come to."""
     names = " and ".join(found.names)
     if found.beyond:
+        if len(found.names) == 1:
+            return [
+                f"{names[:1].upper()}{names[1:]} would have to go far beyond what was tried: it does not do it alone. "
+                "Look for what else is off."
+            ]
         return [
             f"{names[:1].upper()}{names[1:]} do nearly the same: what would set them together lies far beyond the turns that were tried. "
             "Try a larger turn, or look for what else is off."
         ]
-    turns = ", ".join(f"{n} {signed(t, 2)} turns" for n, t in zip(found.names, found.at_once, strict=True))
+    unit = "% of its part" if found.unit == OF_THE_PART else found.unit
+    turns = ", ".join(f"{n} {signed(t, 2)} {unit}" for n, t in zip(found.names, found.at_once, strict=True))
     left = ", ".join(signed(e, 2) for e in found.left)
     u = f" (±\u00a0{trimmed(found.expanded[0], 2)})" if found.expanded[0] else ""
     lines = [
@@ -40,6 +46,7 @@ def say_turns(found: Interacting) -> list[str]:
 def turns_json(found: Interacting) -> dict[str, Any]:
     """Return it as fields, with its sentences."""
     return {
+        "unit": found.unit,
         "at once": [{"adjuster": n, "turns": round(t, 6)} for n, t in zip(found.names, found.at_once, strict=True)],
         "left": [round(e, 9) for e in found.left], "U": round(found.expanded[0], 6),
         "matrix": [[round(float(v), 9) for v in row] for row in found.matrix],

@@ -25,18 +25,23 @@ NEAR = 0.2  # of a limit: an aim that is met
 FAR = 10.0  # times a turn that was tried, beyond which nothing is known to be linear
 MOST_ROUNDS = 40
 MOST_ADJUSTERS = 5  # whose orders are all tried
+TURNS, OF_THE_PART = "turns", "%"
 EXAMPLE = "start 3.2 -1.8\ncoil 1/2: 1.1 -2.4\ntrimmer 1/4: 3.0 1.2\nlimit 1 1"
 
 
 @dataclass(frozen=True)
 class Turned:
-    """What was read: errors at the points as they stood, by each adjuster how far it was turned from there and the errors then; the
-    limits of the points, all in one unit; and the standard uncertainty of a reading."""
+    """What was read, or what a circuit says.
+
+    Errors at the points as they stood, by each adjuster how far it was turned from there and the errors then; the limits of the
+    points, all in one unit; the standard uncertainty of a reading; and in what an adjuster is turned.
+    """
 
     start: tuple[float, ...]
     turns: tuple[tuple[str, float, tuple[float, ...]], ...]
     limits: tuple[float, ...]
     u: float = 0.0
+    unit: str = TURNS
 
 
 @dataclass(frozen=True)
@@ -60,6 +65,8 @@ class Interacting:
         Whether each round makes it worse.
     beyond : bool
         Whether the turns go much farther than what was tried: they do nearly the same, and no setting of them is known to do it.
+    unit : "turns" or "%"
+        In what they are told: per cent of the part that an adjuster acts on, where the circuit said what it does.
     """
 
     names: tuple[str, ...]
@@ -71,6 +78,7 @@ class Interacting:
     rounds: int | None
     diverges: bool
     beyond: bool = False
+    unit: str = TURNS
 
 
 def read_turned(text: str) -> Turned:
@@ -84,12 +92,14 @@ def read_turned(text: str) -> Turned:
     start: tuple[float, ...] = ()
     limits: tuple[float, ...] = ()
     turns: list[tuple[str, float, tuple[float, ...]]] = []
-    u = 0.0
+    u, unit = 0.0, TURNS
     for number, line in enumerate(text.splitlines(), 1):
         words = line.strip()
         if not words or words.startswith("#"):
             continue
-        if match := re.fullmatch(r"(start|limits?|u)\s*:?\s+(.+)", words, re.I):
+        if re.fullmatch(r"in\s+per\s?cent\b.*", words, re.I):
+            unit = OF_THE_PART
+        elif match := re.fullmatch(r"(start|limits?|u)\s*:?\s+(.+)", words, re.I):
             values = _numbers(match[2], number)
             if match[1].lower() == "start":
                 start = values
@@ -115,7 +125,7 @@ def read_turned(text: str) -> Turned:
         raise ValueTextError(worded("calibration.every_line_has_errors_one_for", start=len(start)), value=text[:60])
     if len({n.casefold() for n, *_ in turns}) < len(turns) or min(limits) <= 0 or any(t == 0 for _, t, _ in turns):
         raise ValueTextError(worded("calibration.each_adjuster_stands_once_turned_by"), value=text[:60])
-    return Turned(start, tuple(turns), limits, abs(u))
+    return Turned(start=start, turns=tuple(turns), limits=limits, u=abs(u), unit=unit)
 
 
 def set_together(read: Turned) -> Interacting:
@@ -131,7 +141,7 @@ def set_together(read: Turned) -> Interacting:
     return Interacting(
         names=names, matrix=matrix, at_once=tuple(map(float, turns)), left=tuple(map(float, e0 + matrix @ turns)),
         expanded=(spread,) * len(e0), order=tuple((names[a], p) for a, p in order), rounds=rounds, diverges=diverges,
-        beyond=bool(np.abs(shares).max() > FAR),
+        beyond=bool(np.abs(shares).max() > FAR), unit=read.unit,
     )  # fmt: skip
 
 

@@ -4,6 +4,9 @@ from collections.abc import Mapping
 from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
+    "nothing_was_read_that_an_adjuster_moves": "Nothing was read yet that one of these adjusters moves: read a point of each range first.",
+    "of_no_adjuster_does_the_circuit_say": "Of no adjuster of {name} is it known what it moves: that needs its circuit, and which part each "
+    "acts on.",
     "a_folder_that_is_there": "a folder that is there",
     "a_point_made_for_it": "{name}, a point made for it",
     "an_entry_that_is_not_here": "an entry that is not here",

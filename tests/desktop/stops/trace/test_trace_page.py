@@ -9,7 +9,7 @@ from candor.notebook.entries.parts_entries import CircuitTaken
 from candor.notebook.entries.stay_entries import ChangeMade, JobOpened, StatusSet
 from candor.notebook.entries.trace_entries import NodeRead
 from desk import LEFT, fill, jot, row_titles
-from workbench import goes_on, put
+from workbench import PATIENCE_MS, goes_on, put
 
 NETLIST = "R1 b1 n1 10k\nR2 n1 n2 22k\nR3 n2 0 47k\nR4 n1 n3 33k\nR5 n3 0 68k"
 
@@ -176,6 +176,24 @@ def test_adjusters_that_move_each_other_are_set_together_and_kept_as_a_note(qtbo
     qtbot.waitUntil(lambda: panel.answer.text().startswith("All at once"), timeout=30000)
     notes = [e.body.text for e in trace.bench.in_hand.job.stay.notes]
     assert len(notes) == 1 and notes[0].startswith("adjusters: start 3.2 -1.8; coil 1/2")
+
+
+def test_what_each_adjuster_moves_is_taken_from_the_circuit(qtbot, show, demo):
+    window = show(demo)
+    window.shelf.job.emit("sb40257")
+    window.go_to_stop("trace")
+    window.trace.show_view("turns")
+    panel = window.trace.turns
+    qtbot.mouseClick(panel.drawn, LEFT)
+    qtbot.waitUntil(lambda: bool(panel.lines.toPlainText()) or bool(window.jot.message.text()), timeout=PATIENCE_MS)
+    assert "R12" in panel.moves.text() and panel.lines.toPlainText().startswith("# ")
+    qtbot.mouseClick(panel.calculate, LEFT)
+    qtbot.waitUntil(lambda: bool(panel.answer.text()), timeout=PATIENCE_MS)
+    window.shelf.job.emit("sb40217")  # its pack names no part of an adjuster
+    window.go_to_stop("trace")
+    assert panel.lines.toPlainText() == panel.moves.text() == ""
+    qtbot.mouseClick(panel.drawn, LEFT)
+    qtbot.waitUntil(lambda: "Of no adjuster" in window.jot.message.text(), timeout=PATIENCE_MS)
 
 
 def test_what_was_read_before_a_change_explains_nothing_after_it(qtbot, trace):

@@ -16,7 +16,11 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.worker import Work
+from candor.notebook.parts.known_values import known_values
+from candor.notebook.work.turns_of_circuit import turns_of_circuit
+from candor.packs.adjuster_reach import adjuster_reach
 from candor.sitting.commands import stay_commands
+from candor.words.reach_words import reach_lines
 from candor.words.turns_words import say_turns
 
 LIVE = (
@@ -31,7 +35,7 @@ class TurnsPanel(QWidget):
     def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
         self._in_hand, self._writer, self._voice = in_hand, writer, voice
-        self._work = Work(self)
+        self._work, self._drawing = Work(self), Work(self)
         self._asked, self._job = "", ""
         self.caution = Caution(theme)
         self.lines = QPlainTextEdit()
@@ -42,6 +46,10 @@ class TurnsPanel(QWidget):
         self.calculate = button(
             "Set them together", "The turns that set all at once; kept as a note", "Ctrl+Return", "main"
         )
+        self.drawn = button(
+            "From the circuit", "What was read, and what each adjuster does by the drawing: in per cent of its part"
+        )
+        self.moves = label("", "soft")
         self.answer = label("", "text")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -55,13 +63,17 @@ class TurnsPanel(QWidget):
             )
         )
         column.addWidget(self.lines)
-        column.addLayout(flow(theme.px(8), self.calculate))
+        column.addLayout(flow(theme.px(8), self.calculate, self.drawn))
+        column.addWidget(self.moves)
         column.addWidget(self.answer)
         column.addStretch()
         self.calculate.clicked.connect(self.ask)
         shortcut(self, "Ctrl+Return", self.ask)
+        self.drawn.clicked.connect(self._from_circuit)
         self._work.answered.connect(self._show)
-        self._work.failed.connect(self._voice.refuse)
+        self._drawing.answered.connect(self._fill)
+        for work in (self._work, self._drawing):
+            work.failed.connect(self._voice.refuse)
 
     def ask(self) -> None:
         """Calculate what was written."""
@@ -74,6 +86,28 @@ class TurnsPanel(QWidget):
         job = self._in_hand.job
         self._asked, self._job = text, job.id if job is not None else ""
         self._work.start(lambda _: set_together(read))
+
+    def _from_circuit(self) -> None:
+        """Fill in what was read, and what the circuit says that each adjuster does."""
+        job, pack = self._in_hand.job, self._in_hand.pack
+        run = next((r for phase in ("as left", "as found") if (r := self._in_hand.run(phase)) and r.results), None)
+        if job is None or pack is None:
+            return
+        results, known = tuple(run.results.values()) if run is not None else (), known_values(job)
+
+        def work(_: object) -> tuple[str, str]:
+            lines = turns_of_circuit(pack, results, known)
+            return "\n".join(reach_lines(adjuster_reach(pack, known), pack)), lines
+
+        self._job = job.id
+        self._drawing.start(work)
+
+    def _fill(self, said: tuple[str, str]) -> None:
+        job = self._in_hand.job
+        if job is None or job.id != self._job:
+            return
+        self.moves.setText(said[0])
+        self.lines.setPlainText(said[1])
 
     def _show(self, found: Interacting) -> None:
         job = self._in_hand.job
@@ -90,13 +124,16 @@ class TurnsPanel(QWidget):
         job = self._in_hand.job
         if job is not None and job.id != self._job:
             self._work.cancel()
+            self._drawing.cancel()
             self._job = job.id
             self.lines.clear()
+            self.moves.setText("")
             self.answer.setText("")
 
     def finish(self) -> None:
         """Stop the work in hand."""
         self._work.finish()
+        self._drawing.finish()
 
     def explain(self, because: Because) -> None:
         """Say how it is calculated."""
@@ -107,6 +144,8 @@ class TurnsPanel(QWidget):
                 "Read all points. Turn one adjuster by a known amount, read all points, turn it back; then the next.",
                 "For small turns errors are linear in them. All at once: the turns that make the largest error, in limits, least.",
                 "One by one: each is set to nothing at its point, in the order that needs the fewest rounds.",
+                "From the circuit: the part that an adjuster acts on is made 1 % larger in the drawing, and what each range makes "
+                "of it is solved; the errors are those you read. Of an adjuster whose part is not known nothing is said.",
                 "U counts what your readings scatter by, where a line u says it.",
             ],
         )  # fmt: skip
