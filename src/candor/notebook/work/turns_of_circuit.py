@@ -48,7 +48,6 @@ def turns_of_circuit(pack: Pack, results: Iterable[PointResult], known: tuple[tu
     errors = {where: 100 * r.error / (r.indicated - r.error) for where, r in top.items()}
     limits = [100 * _limit(r) / abs(r.indicated - r.error) for r in top.values()]
     lines = [
-        f"# {', '.join(f'{r.point.function} {r.point.name}' for r in top.values())}",
         "in per cent of the part",
         f"start {_said(errors.values())}",
     ]
@@ -56,7 +55,8 @@ def turns_of_circuit(pack: Pack, results: Iterable[PointResult], known: tuple[tu
         moved = {where: errors[where] + 100 * adjuster.moves.get(where, 0.0) for where in top}
         if moved != errors:
             lines.append(f"{adjuster.part} ({adjuster.name}) {100 * STEP:g}: {_said(moved.values())}")
-    return "\n".join((*lines, f"limit {_said(limits)}"))
+    named = "; ".join(f"{place} {r.point.function}, {r.point.name}" for place, r in enumerate(top.values(), 1))
+    return "\n".join((*lines, f"limit {_said(limits)}", f"# points: {named}"))
 
 
 def _counts(result: PointResult) -> bool:

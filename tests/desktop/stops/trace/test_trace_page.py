@@ -186,7 +186,7 @@ def test_what_each_adjuster_moves_is_taken_from_the_circuit(qtbot, show, demo):
     panel = window.trace.turns
     qtbot.mouseClick(panel.drawn, LEFT)
     qtbot.waitUntil(lambda: bool(panel.lines.toPlainText()) or bool(window.jot.message.text()), timeout=PATIENCE_MS)
-    assert "R12" in panel.moves.text() and panel.lines.toPlainText().startswith("# ")
+    assert "R12" in panel.moves.text() and panel.lines.toPlainText().startswith("in per cent of the part\nstart ")
     qtbot.mouseClick(panel.calculate, LEFT)
     qtbot.waitUntil(lambda: bool(panel.answer.text()), timeout=PATIENCE_MS)
     window.shelf.job.emit("sb40217")  # its pack names no part of an adjuster
@@ -194,6 +194,7 @@ def test_what_each_adjuster_moves_is_taken_from_the_circuit(qtbot, show, demo):
     assert panel.lines.toPlainText() == panel.moves.text() == ""
     qtbot.mouseClick(panel.drawn, LEFT)
     qtbot.waitUntil(lambda: "Of no adjuster" in window.jot.message.text(), timeout=PATIENCE_MS)
+    assert panel.moves.text() == ""
 
 
 def test_what_was_read_before_a_change_explains_nothing_after_it(qtbot, trace):

@@ -72,6 +72,7 @@ class TurnsPanel(QWidget):
         self.drawn.clicked.connect(self._from_circuit)
         self._work.answered.connect(self._show)
         self._drawing.answered.connect(self._fill)
+        self._drawing.failed.connect(lambda _: self.moves.setText(""))
         for work in (self._work, self._drawing):
             work.failed.connect(self._voice.refuse)
 
@@ -100,6 +101,7 @@ class TurnsPanel(QWidget):
             return "\n".join(reach_lines(adjuster_reach(pack, known), pack)), lines
 
         self._job = job.id
+        self.moves.setText("solving the circuit …")
         self._drawing.start(work)
 
     def _fill(self, said: tuple[str, str]) -> None:
