@@ -31,6 +31,7 @@ from candor.core.jot.rows import VERBS
 from candor.desktop.app import make_application, make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.window import Window
+from candor.links import looking_for
 from candor.notebook.store import Notebook
 from candor.notebook.work.progress import STOPS
 
@@ -146,6 +147,7 @@ def main() -> None:
     for name in ("getOpenFileName", "getOpenFileNames", "getSaveFileName"):
         setattr(QFileDialog, name, staticmethod(lambda *_, **__: ("", "")))
     QFileDialog.getExistingDirectory = staticmethod(lambda *_, **__: "")
+    looking_for.look_for_instruments = lambda: ()  # these hands never call into a network
     make_application()
     window, _ = make_window(Notebook(path, "hands"), Preferences("light", 1.0, path.with_name("look.json")))
     window.resize(*random.Random(seed).choice(((1280, 800), (1024, 700))))
