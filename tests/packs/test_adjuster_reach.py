@@ -40,6 +40,9 @@ def test_what_an_adjuster_moves_besides_is_said():
     assert "−150 V to +225 V" in line and "for 1 % more of R12" in line
     told = CliRunner().invoke(app, ["moves", "halvergate-ev9", "--json"])
     by_key = {one["adjuster"]: one["moves"] for one in json.loads(told.stdout)}
+    assert not any(
+        where.startswith("corner/") for r in adjuster_reach(pack) for where in r.solved
+    )  # it has no error to move
     assert {"dc+/12", "ac/12"} <= by_key["cal-plus"].keys() and "dc-/12" not in by_key["cal-plus"]
     assert "the circuit" in reach_lines((), pack)[0]
 

@@ -81,9 +81,8 @@ def _moved(
 ) -> float | None:
     """Return by what share the error of a range goes up for STEP more of a part; None where the circuit does not say."""
     making = circuit.making_of(function.made_by)
-    if (
-        making is None or function.unit == "ohm"
-    ):  # there it is told by a part of the arc, which is no share of a reading
+    # An ohms range is told by a part of its arc, and a corner is what it is: neither has an error that is a share of a reading.
+    if making is None or function.unit == "ohm" or making.how in NO_ERROR:
         return None
     netlist = read_circuit(circuit.netlist)
     for ref, value in known:
