@@ -14,6 +14,7 @@ from candor.core.suspects.observed import Observed
 from candor.core.suspects.repair import Repair
 from candor.demo.demo_notebook import write_demo
 from candor.notebook.entries.parts_entries import PartMeasured
+from candor.notebook.entries.stay_entries import ChangeMade
 from candor.notebook.standards.chain_text import read_standards
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.assessment import assess_run
@@ -61,6 +62,17 @@ def test_a_job_says_which_part_and_measured_right_it_is_suspected_no_more(demo):
     assert found_of(demo, "sb40217").weighed.first.of == ("R3",)
     demo.write("sb40217", PartMeasured(ref="R3", value=840e3))
     assert ("R3",) not in [s.of for s in found_of(demo, "sb40217").weighed.suspects]
+
+
+def test_a_run_is_weighed_with_the_parts_that_stood_there_when_it_was_read(demo, monkeypatch):
+    seen = []
+    monkeypatch.setattr("candor.notebook.work.suspecting.suspect", lambda measured, *_: seen.append(measured))
+    demo.write("sb40217", PartMeasured(ref="R3", value=884e3))
+    found_of(demo, "sb40217")
+    demo.write("sb40217", ChangeMade(text="replaced R3", part="R3"))
+    demo.write("sb40217", PartMeasured(ref="R3", value=840e3))  # the new one: no reading saw it yet
+    found_of(demo, "sb40217")
+    assert seen == [(("R3", 884e3),)] * 2
 
 
 def test_ohms_at_the_terminals_cold_name_the_part_before_any_current_flows(demo):
