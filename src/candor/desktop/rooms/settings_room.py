@@ -28,6 +28,7 @@ from candor.sitting.commands import stay_commands
 
 MODES = (("system", "As the desktop"), ("light", "Light"), ("dark", "Dark"))
 SIZES = (1.0, 1.25, 1.5)
+WIDEST = 620  # px at the text size as designed: of a field, however large the window is
 MAINS = ("120 V 60 Hz", "230 V 50 Hz")
 UNITS = (("umho", "µmho, else mS"), ("mmf", "mmf, else pF"))
 # Where what belongs to a shop and has a room of its own is kept.
@@ -189,6 +190,7 @@ class LookPage(Page):
         for unit, made in self.units.items():
             made.setChecked(unit in settings.units)
         for field, edit in self.fields.items():
+            edit.setMaximumWidth(self._theme.px(WIDEST))
             self._show(edit, details.get(field, ""))
         said = settings.local_rule.figures if details.get("local_rule") else {}
         for name, edit in self.limits.items():
