@@ -13,7 +13,7 @@ from candor.notebook.entries.stay_entries import StatusSet
 from candor.notebook.plan.planning import plan_day
 from candor.notebook.store import Notebook
 from desk import LEFT, jot
-from workbench import NOW
+from workbench import NOW, PATIENCE_MS
 
 
 @pytest.fixture(scope="session")
@@ -197,7 +197,9 @@ def test_what_is_asked_while_one_is_being_made_is_made_next(qtbot, today):
     plan.changed.connect(lambda: ended.append(plan.day) if not plan.is_busy else None)
     plan.ask()
     plan.ask()
-    qtbot.waitUntil(lambda: len(ended) == 2)
+    qtbot.waitUntil(
+        lambda: len(ended) >= 2, timeout=2 * PATIENCE_MS
+    )  # two plans, and on a slow machine the minute's own
     assert ended[1] is not ended[0]
 
 
