@@ -168,6 +168,10 @@ def test_a_node_carries_a_photo_whatever_is_read_there_later(qtbot, trace, tmp_p
 def test_adjusters_that_move_each_other_are_set_together_and_kept_as_a_note(qtbot, trace):
     trace.trace.show_view("turns")
     panel = trace.trace.turns
+    said = " ".join(x.text() for x in panel.caution.findChildren(QLabel) if x.isVisible())
+    assert (
+        "may be live" in said and panel.caution.geometry().bottom() <= panel.lines.geometry().top()
+    )  # before the deed
     panel.lines.setPlainText("start 3.2 -1.8")
     qtbot.mouseClick(panel.calculate, LEFT)
     assert "one for each adjuster" in trace.jot.message.text()
