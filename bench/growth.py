@@ -530,6 +530,34 @@ def shelf_of(size: int) -> Deed:
     )
 
 
+def asked_at_closing(size: int) -> Deed:
+    """What is under power, asked of a shop in which so many were switched on and the plug pulled again, a tenth of it struck."""
+    from candor.notebook.entries.entry import Draft
+    from candor.notebook.entries.power_entries import PluggedOut, StateBegun
+    from candor.notebook.entries.strikes_entries import Struck
+    from candor.notebook.power.powering import under_power
+    from candor.notebook.store import Notebook, utc_now
+
+    held = ExitStack()
+    path = Path(held.enter_context(tempfile.TemporaryDirectory())) / "bench.candor"
+    notebook = Notebook(path, "bench")
+    drafts: list[Draft] = []
+    day = utc_now()  # told afterwards: such are not barred
+    for i in range(size):
+        job, last = f"job{i}", Draft(f"job{i}", PluggedOut())
+        steps = [Draft(job, StateBegun(title=f"{v:g} V", line_volts=v), day) for v in (40.0, 120.0, 230.0)]
+        drafts += [*steps, last]
+        if i % 10 == 0:
+            drafts += [Draft(job, Struck(target=last.id)), Draft(job, PluggedOut())]
+    notebook.append(drafts)
+
+    def work() -> None:
+        assert not under_power(notebook)
+
+    work.held = held  # type: ignore[attr-defined]  # the folder goes with it
+    return work
+
+
 def tubes_of_a_shop(size: int) -> Deed:
     """The room of the tubes, of two sections each."""
     from candor.notebook.entries.entry import drafts_of
@@ -634,6 +662,7 @@ ROWS = (
     GrowthRow("A node read, elements", (100, 300, 1000), 0.1, node_read),
     GrowthRow("Walk to a step, standards", (3, 30, 300), 0.1, with_standards),
     GrowthRow("Shelf, a status written, jobs", (10, 100, 1000), 0.05, shelf_of),
+    GrowthRow("Asked at closing, jobs", (15, 150, 1500), 0.2, asked_at_closing),
     GrowthRow("Room of the tubes", (10, 100, 1000), 0.2, tubes_of_a_shop),
     GrowthRow("Room of the stock", (30, 300, 3000), 0.05, stock_of_a_shop),
 )

@@ -23,9 +23,11 @@ from candor.notebook.entries.power_entries import (
 )
 from candor.notebook.entries.release_entries import EarthRead
 from candor.notebook.entries.stay_entries import ChangeMade, JobOpened
+from candor.notebook.entries.strikes_entries import Struck, Unstruck
 from candor.notebook.power.alarms import open_volts
 from candor.notebook.power.may_power import CHECKS, open_items, power_list
 from candor.notebook.power.powering import (
+    UnderPower,
     expected_events,
     held_at_full_line,
     may_begin,
@@ -300,3 +302,18 @@ def test_the_transformer_is_looked_at_winding_by_winding(hand):
     assert (hand.state("windings"), hand.state("winding hv"), hand.state("winding heater")) == (None, "good", "bad")
     hand.jot("winding heater 0.3 ohm")
     assert not {"windings", "winding hv", "winding heater"} & set(hand.open())
+
+
+def test_a_job_is_under_power_until_a_plug_that_stands_is_out(hand, notebook):
+    live = UnderPower(notebook)
+    assert live.jobs() == ()
+    hand.write(StateBegun(title="warm", line_volts=40.0))
+    assert live.jobs() == (("Corvane AV-20", "warm"),)
+    out = notebook.write("j", PluggedOut())
+    assert live.jobs() == ()
+    notebook.write("j", Struck(target=out.id))
+    assert live.jobs() == (("Corvane AV-20", "warm"),)
+    notebook.write("j", Unstruck(target=out.id))
+    assert live.jobs() == ()
+    hand.write(StateBegun(title="off", line_volts=0.0))
+    assert live.jobs() == ()

@@ -8,16 +8,9 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QVBoxLayout, QWidget
 from candor.desktop.bench.bench import Bench
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
-from candor.notebook.power.powering import under_power
+from candor.notebook.power.powering import UnderPower
 
 LOOK_MS = 200
-
-
-def why_ask(bench: Bench) -> tuple[str, ...]:
-    """Return what is live as the window closes, empty where nothing is: jobs under power, a run, a source."""
-    jobs = tuple(f"{name} is under power: {state}." for name, state in under_power(bench.notebook))
-    own = tuple(f"{thing.words}." for thing in bench.live_now.things() if thing.own)
-    return (*own, *jobs)
 
 
 class Leaving(QDialog):
@@ -34,6 +27,7 @@ class Leaving(QDialog):
     def __init__(self, parent: QWidget, theme: Theme, bench: Bench) -> None:
         super().__init__(parent)
         self._bench, self._had_own = bench, False
+        self._power = UnderPower(bench.notebook)
         self.setModal(True)
         self.setObjectName("page")
         self.setWindowTitle("Before you close Candor")
@@ -62,6 +56,12 @@ class Leaving(QDialog):
         self._timer.timeout.connect(self.look)
         theme.dress(self)
 
+    def live(self) -> tuple[str, ...]:
+        """Return what is live as the window closes, empty where nothing is: jobs under power, a run, a source."""
+        jobs = tuple(f"{name} is under power: {state}." for name, state in self._power.jobs())
+        own = tuple(f"{thing.words}." for thing in self._bench.live_now.things() if thing.own)
+        return (*own, *jobs)
+
     def ask(self) -> None:
         """Switch every source off, and ask."""
         self._had_own = any(thing.own for thing in self._bench.live_now.things())
@@ -79,7 +79,7 @@ class Leaving(QDialog):
             self.setMinimumHeight(layout.heightForWidth(self.width()))
 
     def _say(self) -> None:
-        live = why_ask(self._bench)
+        live = self.live()
         if live:
             self.what.setText("\n".join(live))
             jobs = any("is under power" in words for words in live)

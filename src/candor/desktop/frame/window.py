@@ -23,7 +23,7 @@ from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.frame.across_the_room import Afar
 from candor.desktop.frame.asking import asked
 from candor.desktop.frame.because import Because
-from candor.desktop.frame.closing import Leaving, why_ask
+from candor.desktop.frame.closing import Leaving
 from candor.desktop.frame.filetaking import FileTaking
 from candor.desktop.frame.firststrip import FirstStrip
 from candor.desktop.frame.guide import ASIDE, Guide
@@ -379,7 +379,7 @@ class Window(FileTaking, QMainWindow):
             page.narrow(narrow)
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if not self._may_close and why_ask(self.bench):
+        if not self._may_close and self.leaving.live():
             event.ignore()
             self.leaving.ask()
             return

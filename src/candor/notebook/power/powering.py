@@ -29,7 +29,6 @@ from candor.core.power.propose import proposed_plan
 from candor.core.power.safe import AfterReading, Safety, after_power, bleed_seconds
 from candor.core.power.watch import EventState, Watched, creeping, events_of, judge
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.power_entries import (
     BleederSaid,
     EventSeen,
@@ -45,9 +44,11 @@ from candor.notebook.entries.power_entries import (
 )
 from candor.notebook.entries.standing_entries import Standing
 from candor.notebook.entries.stay_entries import stay_record
+from candor.notebook.entries.strikes_entries import struck_ids
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.power.alarms import Alarm, alarms_of, measured_good, no_load_of, swap_of
 from candor.notebook.storage.moments import Moment
+from candor.notebook.storage.rows import Revision
 from candor.notebook.store import Notebook
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
@@ -314,17 +315,34 @@ def held_at_full_line(job: Job) -> bool:
     return False
 
 
-_POWER_KINDS = ("job_opened", "detail", "power_state", "plugged_out", "strike", "unstrike")
+_STEP_KINDS = ("power_state", "plugged_out")
+
+
+class UnderPower:
+    """The jobs of a notebook whose line is on, looked for anew only when something was written."""
+
+    def __init__(self, notebook: Notebook) -> None:
+        self._notebook = notebook
+        self._seen: tuple[Revision, tuple[tuple[str, str], ...]] | None = None
+
+    def jobs(self) -> tuple[tuple[str, str], ...]:
+        """Return each by its name and the state it is in, as its entries say."""
+        now = self._notebook.revision()
+        if self._seen is None or self._seen[0] != now:
+            self._seen = now, under_power(self._notebook)
+        return self._seen[1]
 
 
 def under_power(notebook: Notebook) -> tuple[tuple[str, str], ...]:
     """Return the jobs whose line is on, as their entries say, and the state each is in."""
-    by_job: dict[str, list[AnyEntry]] = {}
-    for entry in notebook.entries_of_kinds(_POWER_KINDS):
-        by_job.setdefault(entry.job, []).append(entry)
+    last = {row.job: row for row in notebook.store.of_kinds(_STEP_KINDS)}
+    struck = struck_ids(notebook.entries_of_kinds(("strike", "unstrike")))
     found = []
-    for entries in by_job.values():
-        standing = Standing(entries)
+    for job, row in last.items():
+        # A plug that is out at the end, and was never struck, needs no reading: of a shop's years nearly all are such.
+        if row.kind == "plugged_out" and row.id not in struck:
+            continue
+        standing = Standing(notebook.entries_of(job))
         power = power_record(standing)
         if power.is_live and power.state is not None:
             found.append((stay_record(standing).name, power.state.body.title))
