@@ -82,6 +82,35 @@ def sag(
 
 
 @circuit_answers_app.command()
+def held(
+    file: Annotated[Path, typer.Argument(help="A log of the tester's line: the columns s and v.")],
+    figure: Annotated[str, typer.Option(help="What was read while the button was held: 2.45 mS, or 78.")],
+    test: Annotated[str, typer.Option(help="gm or emission.")] = "gm",
+    per_volt: Annotated[str, typer.Option(help="What a volt of line was tried to be worth: 18 uS, or 0.7.")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """How far the line of a tube tester fell while its button was held, and the reading at the line before it."""
+    from candor.core.tubes.held_line import at_the_line_set, held_in
+    from candor.notebook.storage.files import read_bytes_of
+    from candor.notebook.tubes.tubes_csv import read_line_log
+    from candor.notebook.tubes.tubes_text import figure_in
+    from candor.words.tubes_words import held_json, say_held_reading
+
+    if test not in ("gm", "emission"):
+        raise typer.BadParameter("a test is gm or emission")
+    found = held_in(read_line_log(read_bytes_of(file, "The log")))
+    value, unit = figure_in(figure)
+    worth, worth_unit = figure_in(per_volt) if per_volt else (None, unit)
+    if worth_unit != unit:
+        raise typer.BadParameter("what a volt is worth has the unit of the figure")
+    reading = at_the_line_set(value, test, found, worth) if found is not None else None
+    if as_json:
+        print(json.dumps(held_json(found, reading), ensure_ascii=False, indent=1))
+    else:
+        print(say_held_reading(found, reading, unit))
+
+
+@circuit_answers_app.command()
 def floors(
     readings: Annotated[
         list[str], typer.Argument(help="One source, read by each analyser: 0.26 % own 0.23 % u 0.01 %.")

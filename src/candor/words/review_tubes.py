@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from candor.core.power.first_capacitor import FirstCapacitor
 from candor.core.power.swap import SwapAnswer, line_control
 from candor.core.power.typed import CapacitorStress
+from candor.core.tubes.held_line import HeldLine, at_the_line_set
 from candor.core.tubes.matching import Balance
 from candor.core.tubes.order import BY_KEY, OutOfOrder
 from candor.core.tubes.ratings import BY_NAME
@@ -42,6 +44,17 @@ def tubes_examples() -> Iterator[tuple[str, str, str]]:
         "the line of a tester as it was read",
         tubes_words.say_line_sag(LineSag(tester="the tester", empty_volts=120.4, loaded_volts=118.9, watts=22.0)),
     )
+    held = HeldLine(before_volts=120.4, held_volts=118.9, u_fall=0.03, held_s=3.4)
+    for name, volts, found in (
+        ("the line of a tester is logged, its button was held", 120.2, held),
+        ("the line of a tester is logged, its button is held", 118.8, replace(held, released=False)),
+        ("the line of a tester is logged, nothing stands out", 120.2, None),
+        ("the line of a tester is logged, the meter is silent", None, None),
+    ):
+        yield topic, name, tubes_words.say_line_log(volts, "it does not answer", found)
+    yield topic, "the line is a simulated one", tubes_words.say_line_log(120.2, "", held, simulated=True)
+    reading = at_the_line_set(2.45e-3, "gm", held)
+    yield topic, "a figure at the line before", tubes_words.say_held_reading(held, reading, "S")
     for name, share, within in (
         ("balanced", 0.012, True),
         ("out of balance", 0.14, False),

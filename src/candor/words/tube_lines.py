@@ -28,6 +28,7 @@ from candor.notebook.tubes.tubes import (
 )
 from candor.words.tubes_words import say_balance, say_doubted, say_kind, say_tube_verdict
 
+NOT_AT_LINE = "Nothing is added for its line: the known tubes were read with it falling under them, and nobody read how far; so is this one."
 NOTE = "It answers whether it emits, not whether it amplifies: a full score is not a transconductance."
 Sections = tuple[tuple[str, list[str]], ...]
 
@@ -162,6 +163,7 @@ def explain_tube(tube: TubeOnHand, shop: TubeShop) -> tuple[str, list[str], Sect
             )
         why = [f"Not corrected by known tubes: {found.why_not}"] if not found.corrected else []
         why += [say_doubted(found.doubted)] if found.doubted else []
+        why += [NOT_AT_LINE] if found.corrected and found.line is None and found.test.body.line_held_volts else []
         why += [NOTE] if found.test.body.test == "emission" else []
         sections.append((f"section {section}" if section else "its figure", [say_figure_found(found), *why, *budget]))
     kind = BY_NAME.get(b.generic)
@@ -198,6 +200,8 @@ def _test_words(entry: Entry[TubeTested]) -> str:
     line = ""
     if b.figure is not None:
         line = ", line not stamped" if b.line_age_s is None else f", line {trimmed(b.line_age_s / 60, 2)} min before"
+    if b.line_held_volts:
+        line += f", {b.line_before_volts:.1f} V before and {b.line_held_volts:.1f} V while held"
     on = f" on {b.tester}" if b.tester else ""
     state = f" ({b.tester_state})" if b.tester_state else ""
     section = f" section {b.section}" if b.section else ""
@@ -272,6 +276,20 @@ def correction_words(shop: TubeShop, tester: str, unit: str, on: dt.date) -> str
     return f"{words} {say_doubted(found.doubted)}".strip()
 
 
+def say_at_line(found: TubeFigure) -> str:
+    """Say what a figure had added for the line that fell while the button was held; empty where nothing was."""
+    b, line = found.test.body, found.line
+    if line is None:
+        return ""
+    by = "as it was tried here" if line.tried else "by the usual law"
+    how = (
+        f"{say_figure(line.added, b.unit)} was added, {by}"
+        if line.added >= 0
+        else f"{say_figure(-line.added, b.unit)} was taken off, {by}"
+    )
+    return f", at the line of {b.line_before_volts:.1f} V: {how}, for it stood at {b.line_held_volts:.1f} V while the button was held"
+
+
 def say_figure_found(found: TubeFigure) -> str:
     """Say a figure: on which tester, corrected or as shown, and what it is of nominal."""
     b = found.test.body
@@ -279,5 +297,6 @@ def say_figure_found(found: TubeFigure) -> str:
     words = f"{figure} on {b.tester or 'a tester nobody named'}"
     if found.corrected:
         words += f", corrected by known tubes from {say_figure(b.figure or 0.0, b.unit)}"
+    words += say_at_line(found)
     verdict = "No nominal figure is known." if found.verdict is None else say_tube_verdict(found.verdict)
     return f"{words}. {verdict}"

@@ -6,6 +6,7 @@ from collections.abc import Collection
 
 from candor.core.quantities import engineering, pair
 from candor.core.quantities.show import trimmed
+from candor.core.tubes.held_line import AtLine, HeldLine
 from candor.core.tubes.matching import BALANCE, Balance
 from candor.core.tubes.order import OutOfOrder
 from candor.core.tubes.ratings import TubeKind
@@ -74,6 +75,44 @@ def say_sag(tester: str, source: LineSource, watts: float = PER_WATTS) -> str:
     (gm, u), (emission, _) = sag.lost("gm"), sag.lost("emission")
     falls = f"Each {trimmed(watts)} W in its socket pulls it down by {100 * sag.fall:.1f} %"
     return f"{behind} {falls}: set it anew with the tube in, or gm reads {100 * gm:.1f} % (± {100 * u:.1f} %) low, emission {100 * emission:.1f} %."
+
+
+def say_line_log(volts: float | None, fault: str, held: HeldLine | None, simulated: bool = False) -> str:
+    """Say what a line does as it is logged, and the newest press of the button in it."""
+    now = f"{volts:.1f} V now." if volts is not None else f"Not known: {fault}."
+    if held is None:
+        return f"{now} No press of the button stands out yet."
+    goes = "it is invented and goes into no test" if simulated else "it goes with the next figure that is written"
+    for_s = f"for {trimmed(held.held_s, 2)} s" if held.released else "still"
+    return f"{now} {say_held_line(held)}, held {for_s}: {goes}."
+
+
+def say_held_line(held: HeldLine) -> str:
+    """Say how far a line fell while a button was held."""
+    fall = pair(held.fall, 2 * held.u_fall, "V").removeprefix("+")
+    return f"From {held.before_volts:.1f} V it fell by {fall} while the button was held"
+
+
+def say_held_reading(held: HeldLine | None, reading: AtLine | None, unit: str) -> str:
+    """Say how far a line fell while a button was held, and what a figure would have been had it not."""
+    if held is None or reading is None:
+        return "No press of the button stands out of what this line does by itself: nothing is corrected."
+    figure = pair(reading.figure, 2 * reading.u, unit).removeprefix("+")
+    by = "as a volt of it was tried" if reading.tried else "by the usual law (common practice, no source)"
+    return f"{say_held_line(held)}. At the line before it: {figure}, of the line alone, {by}."
+
+
+def held_json(held: HeldLine | None, reading: AtLine | None) -> dict[str, object]:
+    """Return the same as values: V, s, and in the unit of the figure; None where no press stands out."""
+    if held is None or reading is None:
+        return {"press": None, "sentence": say_held_reading(None, None, "")}
+    press = {"before": held.before_volts, "held": held.held_volts, "U_fall": 2 * held.u_fall, "seconds": held.held_s}
+    return {
+        "press": {**press, "released": held.released},
+        "figure": reading.figure,
+        "U": 2 * reading.u,
+        "tried": reading.tried,
+    }
 
 
 def say_line_sag(sag: LineSag) -> str:

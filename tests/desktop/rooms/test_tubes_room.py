@@ -1,13 +1,17 @@
 """The room Tubes: recorded, tested in order, matched, put into a socket, taken in from a table, driven through the window."""
 
+from functools import partial
+
 import pytest
 from PySide6.QtCore import Qt
 
+from candor.links.simulated_line import SimulatedLine
 from candor.notebook.entries.stay_entries import ChangeMade, JobOpened
 from candor.notebook.entries.tubes_entries import TubeKnown, TubeTested
+from candor.notebook.tubes.tubes import figure_of
 from candor.packs.bundled import bundled_pack
 from desk import LEFT, fill, row_titles
-from workbench import put_shop
+from workbench import PATIENCE_MS, put_shop
 
 PENTODE = "A1 SP-1, pentode small sharp cut-off, nominal 4.3 mS at 150 V by the chart, reject 65 %; getter silver"
 
@@ -176,3 +180,37 @@ def test_tubes_stand_by_figure_by_what_comes_next_and_by_socket(qtbot, window, t
     assert "grey is below the reject level" in page.words.text()
     tests = [page.list.row(i).under for i in range(4)] if shown("next test") else []
     assert [("next:" in words) for words in tests] == sorted((("next:" in words) for words in tests), reverse=True)
+
+
+def test_the_line_is_logged_while_the_button_is_held(qtbot, window, closing):
+    meter = closing.enter_context(SimulatedLine(every_s=5.0, held_s=2.0))
+    page, log = window.tubes, window.tubes.test.log
+    enter(qtbot, page.new, PENTODE)
+    assert "mains" in log.caution.text() and log.caution.isVisible()
+    qtbot.mouseClick(log.start, LEFT)
+    assert "Name the meter's address" in window.jot.message.text()
+    enter(qtbot, log.address, meter.resource)
+    qtbot.waitUntil(lambda: "held for" in log.said.text(), timeout=PATIENCE_MS)
+    enter(qtbot, page.test.line, "gm 4.05 mS line 2 min")
+    taken = kept(window)[-1]
+    assert (
+        taken.line_before_volts - taken.line_held_volts == pytest.approx(1.4, abs=0.1) and 0 < taken.line_u_fall < 0.1
+    )
+    assert any(
+        "4.05 mS" not in s.text() and "was added, by the usual law" in s.text() for s in window.because.sections
+    )
+    assert log.held() is None  # a press is of one test alone
+    figure = figure_of(window.bench.shop.tubes().tubes["A1"], window.bench.shop.tubes())
+    assert figure.value == pytest.approx(4.05e-3 * (1 + 1.4 / 120), rel=2e-3)
+    qtbot.mouseClick(log.end, LEFT)
+    assert log.start.isVisible() and not log.end.isVisible()
+
+
+def test_an_invented_line_goes_into_no_test(qtbot, window, monkeypatch):
+    monkeypatch.setattr("candor.links.line_log.SimulatedLine", partial(SimulatedLine, every_s=5.0, held_s=2.0))
+    page, log = window.tubes, window.tubes.test.log
+    enter(qtbot, page.new, PENTODE)
+    enter(qtbot, log.address, "simulated")
+    qtbot.waitUntil(lambda: "invented and goes into no test" in log.said.text(), timeout=PATIENCE_MS)
+    enter(qtbot, page.test.line, "gm 4.05 mS")
+    assert kept(window)[-1].line_held_volts == 0

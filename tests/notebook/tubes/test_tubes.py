@@ -22,7 +22,7 @@ from candor.notebook.tubes.tubes_csv import preview_tubes, write_tubes
 from candor.notebook.tubes.tubes_text import read_nudges, read_points, read_test, read_tube
 from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_pack
-from candor.words.tube_lines import say_figure_found
+from candor.words.tube_lines import NOT_AT_LINE, explain_tube, say_figure_found
 from candor.words.tubes_words import say_out_of_order
 
 TWIN = "A1 MT-1, triode medium mu, 2 sections, nominal 2.6 mS at 150 V by the chart, reject 65 %; getter silver"
@@ -87,6 +87,9 @@ def test_a_tube_and_its_tests_are_lines():
         (lambda: read_test("gm 2.4 mA", read_tube("C1 SP-1")), "mA"),
         (lambda: read_nudges("bias", "MT-1", "TT-7"), "what is a dash of it worth"),
         (lambda: read_nudges("bias up 3.3 mS down 78", "MT-1", "TT-7"), "both readings must be of one unit"),
+        (lambda: read_test("gm 2.4 mS line 120 to 60 V", read_tube("C1 SP-1")), "not of one line"),
+        (lambda: read_nudges("bias up 3 mS at 121 V down 2 mS at 119 V", "MT-1", "TT-7"), "a dash of the line alone"),
+        (lambda: read_nudges("line up 3 mS at 119 V down 2 mS at 121 V", "MT-1", "TT-7"), "a dash up has more"),
         (lambda: read_nudges(" ", "MT-1", "TT-7"), "Nothing was written"),
         (lambda: read_points("-3.25 V"), "line 1: .* grid volts and plate current"),
     ],
@@ -120,6 +123,35 @@ def known_tubes(notebook, odd=1.0):
             f"gm {shown} mS {REPEATED}",
         )
         notebook.write("", TubeKnown(tube=key, figure=figure * 1e-3, expanded=0.03e-3))
+
+
+def test_a_figure_is_told_at_the_line_before_the_button_was_held(notebook):
+    """By hand: 1.5 V of 120 V are 1.25 % of gm; at 20 uS a volt, tried, they are 30 uS."""
+    write(notebook, "A1 SP-1, nominal 4.3 mS, reject 65 %", *FIRST, f"gm 3 mS line 120 V to 118.5 V {REPEATED}")
+    raw = figure_of(shop_of(notebook).tubes["A1"], shop_of(notebook))
+    assert raw.value == pytest.approx(3.0375e-3) and not raw.line.tried
+    assert "37.5 µS was added, by the usual law, for it stood at 118.5 V" in say_figure_found(raw)
+    (own,) = [c for c in raw.budget.contributions if "while the button was held" in c.name]
+    assert own.size == pytest.approx(math.hypot(3e-3 / 120 * 0.1 / math.sqrt(6), 37.5e-6 / 2 / math.sqrt(3)))
+    for nudge in read_nudges("line up 3.03 mS at 121.5 V down 2.97 mS at 118.5 V", "SP-1", "TT"):
+        notebook.write("", nudge)
+    tried = figure_of(shop_of(notebook).tubes["A1"], shop_of(notebook))
+    assert tried.value == pytest.approx(3.03e-3) and "as it was tried here" in say_figure_found(tried)
+    known_tubes(notebook)  # they were read with the line falling under them, as it does: so is this one
+    both = figure_of(shop_of(notebook).tubes["A1"], shop_of(notebook))
+    assert NOT_AT_LINE in str(explain_tube(shop_of(notebook).tubes["A1"], shop_of(notebook)))
+    assert both.corrected and both.line is None and both.value == pytest.approx(0.96 * 3e-3, rel=3e-3)
+    for key, shown in (("K1", 1.5), ("K2", 2.4), ("K3", 3.6), ("K4", 4.5)):
+        notebook.write(
+            "", read_test(f"gm {shown} mS line 120 to 117 V {REPEATED}", shop_of(notebook).tubes[key].body)
+        )
+    both = figure_of(shop_of(notebook).tubes["A1"], shop_of(notebook))
+    # Each known one at 120 V shows 3 V of 20 uS more; the line through them is that much lower, and this one 1.5 V of 20 uS higher.
+    assert both.corrected and both.line is not None
+    assert both.value == pytest.approx(0.96 * (3.03e-3 - 0.06e-3), rel=3e-3)
+    again = preview_tubes(write_tubes(shop_of(notebook)).encode(), tube_shop(()))
+    of_a1 = [b for b in again.bodies if getattr(b, "tube", "") == "A1" and b.test == "gm"]
+    assert (of_a1[0].line_before_volts, of_a1[0].line_held_volts) == (120.0, 118.5)
 
 
 def test_a_figure_is_corrected_by_known_tubes_or_says_why_not(notebook):

@@ -25,10 +25,11 @@ SCALE = {"emission": 0.05, "gm": 0.1}
 
 @dataclass(frozen=True)
 class Nudge:
-    """What one dash of a control is worth in the reading, in its unit."""
+    """What one dash of a control is worth in the reading, in its unit; of the line also a volt of it, where that was tried."""
 
     control: str
     per_dash: float
+    per_volt: float | None = None
 
 
 @dataclass(frozen=True)
@@ -53,6 +54,7 @@ def budget_of(
     stamp: LineStamp | None = None,
     scale_u: float | None = None,
     scatter: tuple[float, int] | None = None,
+    u_held: float = 0.0,
 ) -> Budget:
     """Return what a reading of a tube is uncertain by, in its unit (JCGM 100:2008, 4.3.7; figures: common practice, no source).
 
@@ -71,6 +73,8 @@ def budget_of(
         Standard uncertainty of the tester's scale from its own calibration; where none is known a part of full scale is assumed.
     scatter : (float, int), optional
         Standard deviation and number of repeats.
+    u_held : float
+        Standard uncertainty of what was added for the line that fell while the button was held (`held_line`); 0 where nothing was.
     """
     parts: list[Contribution] = []
     if division > 0:
@@ -121,6 +125,9 @@ def budget_of(
         reason = worded("tubes.within_as", share=100 * share, words=words, by=by)
         half = abs(shown) * share * STEEP[test]
         parts.append(rectangular(worded("tubes.line_since_it_was_set"), half, reason, "setting"))
+    if u_held > 0:
+        reason = worded("tubes.read_before_and_while_it_was_held")
+        parts.append(Contribution(worded("tubes.line_while_held"), u_held, reason=reason, kind="setting"))
     if scale_u is None:
         reason = worded("tubes.no_calibration_of_the_tester_is")
         parts.append(rectangular("tester, not calibrated", SCALE[test] * full_scale, reason, "common"))

@@ -11,9 +11,11 @@ from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.rooms.tube_line_log import TubeLineLog
 from candor.desktop.rooms.tube_panels import OTHER, TubePanel
 from candor.desktop.widgets.controls import button
 from candor.notebook.store import Notebook
+from candor.notebook.tubes.line_of_test import with_line
 from candor.notebook.tubes.testers import Tester, tester_for
 from candor.notebook.tubes.tubes_text import (
     DASHES_LINE,
@@ -54,6 +56,7 @@ class TestPanel(TubePanel):
         self.keep = button("Keep the sheet", "Keep what a dash of each control is worth for this type on this tester")
         self.sag = self._field("The line of the tester, empty and loaded", f"the line of the tester: {SAG_LINE}")
         self.behind = label("", "soft")
+        self.log = TubeLineLog(theme, voice)
         for widget in (self.next, self.ask, self.tester, self.settings):
             self.column.addWidget(widget)
         self._row(self.good, self.bad)
@@ -63,6 +66,7 @@ class TestPanel(TubePanel):
         self._row(self.keep)
         self.column.addWidget(self.sag)
         self.column.addWidget(self.behind)
+        self.column.addWidget(self.log)
         self.good.clicked.connect(lambda: self._say("good"))
         self.bad.clicked.connect(lambda: self._say("bad"))
         self.write.clicked.connect(self._write)
@@ -130,8 +134,12 @@ class TestPanel(TubePanel):
         tester = self._tester(test.section)
         if tester is not None and not test.tester:
             test = tester.taken(test)
+        if test.figure is not None and not test.line_held_volts:
+            fallen = self.log.held()
+            test = with_line(test, fallen) if fallen is not None else test
         if self._writer.do(shop_commands.tube_tested(test)):
             self.line.clear()
+            self.log.forget()
             self.written.emit()
             known = self._shop.tubes().nudges
             if early is not None:

@@ -46,8 +46,8 @@ BARS = "At the right each figure with its U, from 0 to 140 % of nominal; the lin
 HOW = (
     "Tubes from a table",
     [
-        "The columns tube and type are needed; generic, section, nominal, reject, test, outcome, figure, tester, line min, held s, "
-        "repeats, scatter and looks may be added. A line without a test is the tube itself.",
+        "The columns tube and type are needed; generic, section, nominal, reject, test, outcome, figure, tester, line min, "
+        "line v (120 to 118.6), held s, repeats, scatter and looks may be added. A line without a test is the tube itself.",
         "Of a tube that is there already only the tests are added.",
     ],
 )
@@ -105,6 +105,9 @@ class TubesPage(Page):
         self.tabs: dict[str, QPushButton] = {}
         self._build(theme)
         self._wire()
+
+    def finish(self) -> None:
+        self.test.log.finish()
 
     def _build(self, theme: Theme) -> None:
         outer = QVBoxLayout(self)

@@ -38,7 +38,8 @@ class TubeTested(Body):
     """A test of a tube: good or bad, or a figure in S or on a scale, with how it was taken.
 
     `scale_u` is what the tester's own calibration was good for when it was taken, in the unit of the figure; `line_age_s` how long
-    before it the line was set, None where nobody stamped it.
+    before it the line was set, None where nobody stamped it. `line_before_volts`, `line_held_volts`: before the button was pressed
+    and while it was held; 0 where nobody read it; `line_u_fall`, V, of the fall between them by a log, 0 by a meter read twice.
     """
 
     kind: Literal["tube_test"] = "tube_test"
@@ -55,6 +56,9 @@ class TubeTested(Body):
     full_scale: NotBelow = 0.0
     division: NotBelow = 0.0
     line_age_s: NotBelow | None = None
+    line_before_volts: NotBelow = 0.0
+    line_held_volts: NotBelow = 0.0
+    line_u_fall: NotBelow = 0.0
     hold_s: NotBelow = 0.0
     count: Annotated[int, Field(ge=1)] = 1
     scatter: NotBelow = 0.0
@@ -63,7 +67,7 @@ class TubeTested(Body):
 
 
 class NudgeSaid(Body):
-    """What one dash of a control is worth for a type of tube on a tester, in the unit of the figure."""
+    """What one dash of a control is worth for a type of tube on a tester, in the unit of the figure; of the line a volt too."""
 
     kind: Literal["nudge"] = "nudge"
     type: Text
@@ -71,6 +75,7 @@ class NudgeSaid(Body):
     control: Text
     per_dash: Finite
     unit: FigureUnit = "S"
+    per_volt: Finite | None = None
 
 
 class LineSag(Body):
@@ -132,6 +137,8 @@ def _tested(b: TubeTested) -> str:
             if b.line_age_s is None
             else worded("entries.line_set_min_before", line_age_s=trimmed(b.line_age_s / 60, 2))
         )
+    if b.line_held_volts:
+        line += worded("entries.line_v_held_v", before=b.line_before_volts, held=b.line_held_volts)
     words = f": {b.words}" if b.words else ""
     return f"{b.tube}{section}, {BY_KEY[b.test].title.lower()} {what}{on}{line}{words}"
 

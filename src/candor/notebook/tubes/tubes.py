@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
 from candor.core.errors import CandorError, RangeError
 from candor.core.tubes.correction import Correction, Known, correct_by
+from candor.core.tubes.held_line import AtLine
 from candor.core.tubes.matching import Matching, Measured, match, tubes_of
 from candor.core.tubes.order import FIGURES, Asked, Outcome, OutOfOrder, next_test, out_of_order, tests_of
 from candor.core.tubes.tester_reading import LineStamp, Nudge, TubeVerdict, budget_of, judge_tube, own_part
@@ -28,6 +29,7 @@ from candor.notebook.entries.tubes_entries import (
     TubeRecorded,
     TubeTested,
 )
+from candor.notebook.tubes.line_of_test import at_its_line
 
 DAYS = 365.25
 
@@ -108,7 +110,7 @@ class TubeShop:
     tubes: Mapping[str, TubeOnHand] = field(default_factory=dict)
     nudges: Mapping[tuple[str, str, str], tuple[Nudge, ...]] = field(default_factory=dict)
     sags: Mapping[str, Entry[LineSag]] = field(default_factory=dict)
-    corrections: dict[tuple[str, str, dt.date], Correction | RangeError] = field(
+    corrections: dict[tuple[str, str, dt.date, bool], Correction | RangeError] = field(
         default_factory=dict, compare=False, repr=False
     )
 
@@ -118,6 +120,10 @@ class TubeShop:
     def here(self) -> tuple[TubeOnHand, ...]:
         """Those that are not gone."""
         return tuple(t for t in self.tubes.values() if not t.gone)
+
+    def sheet(self, tube: TubeOnHand, test: TubeTested) -> tuple[Nudge, ...]:
+        """Return what a dash of each control is worth for a tube on the tester of a test."""
+        return self.nudges.get((tube.body.type, test.tester, test.unit), ())
 
     def in_socket(self, job: str, socket: str) -> TubeOnHand | None:
         """Return the tube in a socket of a job."""
@@ -142,7 +148,8 @@ def tube_shop(entries: Iterable[AnyEntry]) -> TubeShop:
     nudges: dict[tuple[str, str, str], dict[str, Nudge]] = {}
     for said in standing.of(NudgeSaid):
         b = said.body
-        nudges.setdefault((b.type, b.tester, b.unit), {})[b.control] = Nudge(b.control, b.per_dash)
+        sheet = nudges.setdefault((b.type, b.tester, b.unit), {})
+        sheet[b.control] = Nudge(b.control, b.per_dash, b.per_volt)
     tubes = {
         key: TubeOnHand(
             entry=entry,
@@ -167,7 +174,9 @@ class TubeFigure:
     budget : Budget
         Of the reading, in its unit.
     value, expanded : float
-        Corrected by known tubes where there are enough, else as shown.
+        Corrected by known tubes where there are enough, else as shown, at the line before the button was pressed where it was read.
+    line : AtLine or None
+        What was added for the line that fell while it was held; None where nobody read it, or the known tubes were not so read.
     corrected : bool
     why_not : str
         Why it is not corrected, where it is not.
@@ -185,30 +194,31 @@ class TubeFigure:
     why_not: str
     doubted: tuple[str, ...]
     verdict: TubeVerdict | None
+    line: AtLine | None = None
 
 
-def reading_budget(tube: TubeOnHand, test: TubeTested, shop: TubeShop) -> Budget:
-    """Return what a test's figure is uncertain by, in its unit."""
+def reading_budget(tube: TubeOnHand, test: TubeTested, shop: TubeShop, line: AtLine | None = None) -> Budget:
+    """Return what a test's figure is uncertain by, in its unit; `line` is what was added for its line."""
     stamp = None if test.line_age_s is None else LineStamp(test.line_age_s)
     return budget_of(
         test.figure or 0.0, test.test, division=test.division, full_scale=test.full_scale or abs(test.figure or 0.0),
-        nudges=shop.nudges.get((tube.body.type, test.tester, test.unit), ()), stamp=stamp, scale_u=test.scale_u,
-        scatter=(test.scatter, test.count) if test.count > 1 else None,
+        nudges=shop.sheet(tube, test), stamp=stamp, scale_u=test.scale_u,
+        scatter=(test.scatter, test.count) if test.count > 1 else None, u_held=line.u if line is not None else 0.0,
     )  # fmt: skip
 
 
-def correction_of(shop: TubeShop, tester: str, unit: str, on: dt.date) -> Correction:
-    """Return the correction of a tester by all known tubes that were tested on it.
+def correction_of(shop: TubeShop, tester: str, unit: str, on: dt.date, held: bool = False) -> Correction:
+    """Return the correction of a tester by all known tubes that were tested on it; `held`, each at the line before it was held.
 
     Raises
     ------
     RangeError
         Where they are too few or alike.
     """
-    asked = (tester, unit, on)
+    asked = (tester, unit, on, held)
     if asked not in shop.corrections:
         try:
-            shop.corrections[asked] = correct_by(_known_on(shop, tester, unit, on))
+            shop.corrections[asked] = correct_by(_known_on(shop, tester, unit, on, held))
         except RangeError as error:
             shop.corrections[asked] = error
     found = shop.corrections[asked]
@@ -217,19 +227,26 @@ def correction_of(shop: TubeShop, tester: str, unit: str, on: dt.date) -> Correc
     return found
 
 
-def _known_on(shop: TubeShop, tester: str, unit: str, on: dt.date) -> list[Known]:
-    found = []
+def _known_tests(
+    shop: TubeShop, tester: str, unit: str
+) -> Iterator[tuple[TubeOnHand, Entry[TubeKnown], Entry[TubeTested]]]:
     for tube in shop.here:
         for section, entry in tube.known.items():
             test = next((e for e in reversed(tube.tests) if _is_of(e.body, tester, unit, section)), None)
-            if test is None or entry.body.unit != unit:
-                continue
-            years = max((on - entry.at.date()).days, 0) / DAYS
-            drift = entry.body.figure * entry.body.drift_percent_per_year / 100 * years / math.sqrt(3)
-            own = own_part(reading_budget(tube, test.body, shop))
-            u = math.hypot(entry.body.expanded / entry.body.factor, drift, own)
-            name = f"{tube.body.key} {section}".strip()
-            found.append(Known(name, test.body.figure or 0.0, entry.body.figure, u))
+            if test is not None and entry.body.unit == unit:
+                yield tube, entry, test
+
+
+def _known_on(shop: TubeShop, tester: str, unit: str, on: dt.date, held: bool) -> list[Known]:
+    found = []
+    for tube, entry, test in _known_tests(shop, tester, unit):
+        years = max((on - entry.at.date()).days, 0) / DAYS
+        drift = entry.body.figure * entry.body.drift_percent_per_year / 100 * years / math.sqrt(3)
+        line = at_its_line(test.body, shop.sheet(tube, test.body)) if held else None
+        own = own_part(reading_budget(tube, test.body, shop, line))
+        u = math.hypot(entry.body.expanded / entry.body.factor, drift, own)
+        name = f"{tube.body.key} {entry.body.section}".strip()
+        found.append(Known(name, line.figure if line is not None else test.body.figure or 0.0, entry.body.figure, u))
     return found
 
 
@@ -250,15 +267,19 @@ def _figure_of(tube: TubeOnHand, shop: TubeShop, section: str) -> TubeFigure | N
     if test is None:
         return None
     b = test.body
-    budget = reading_budget(tube, b, shop)
-    value, expanded, why, corrected = b.figure or 0.0, 0.0, "", True
-    doubted: tuple[str, ...] = ()
+    line = at_its_line(b, shop.sheet(tube, b))
+    # A tester corrected by known tubes is it with its line falling under them: both are at the line set, or neither is.
+    held = line is not None and all(t.body.line_held_volts for _, _, t in _known_tests(shop, b.tester, b.unit))
+    why, corrected, doubted = "", True, tuple[str, ...]()
     try:
-        found = correction_of(shop, b.tester, b.unit, test.at.date())
-        value, expanded = found.corrected(value, own_part(budget))
-        doubted = found.doubted
+        correction = correction_of(shop, b.tester, b.unit, test.at.date(), held)
+        taken = line if held else None
+        budget = reading_budget(tube, b, shop, taken)
+        value, expanded = correction.corrected(b.figure or 0.0 if taken is None else taken.figure, own_part(budget))
+        line, doubted = taken, correction.doubted
     except RangeError as error:
-        why, corrected, expanded = str(error), False, cover(budget).expanded
+        why, corrected, budget = str(error), False, reading_budget(tube, b, shop, line)
+        value, expanded = b.figure or 0.0 if line is None else line.figure, cover(budget).expanded
     verdict = None
     if tube.body.nominal and tube.body.unit == b.unit:
         whose = tube.body.nominal_from
@@ -272,6 +293,7 @@ def _figure_of(tube: TubeOnHand, shop: TubeShop, section: str) -> TubeFigure | N
         why_not=why,
         doubted=doubted,
         verdict=verdict,
+        line=line,
     )
 
 

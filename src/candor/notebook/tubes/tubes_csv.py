@@ -18,7 +18,7 @@ from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.kinds_entries import WORDS
 from candor.notebook.entries.tubes_entries import TubeRecorded, TubeTested, say_figure
-from candor.notebook.exchange.columns import TableRow, read_rows
+from candor.notebook.exchange.columns import Number, TableRow, all_rows, read_rows
 from candor.notebook.exchange.csv_table import write_table
 from candor.notebook.parts.parts_import import PartsImport, understood_rows
 from candor.notebook.tubes.tubes import TubeShop
@@ -40,6 +40,7 @@ class TubeRow(TableRow):
     figure: str = ""
     tester: str = ""
     line_min: str = Field(default="", alias="line min")
+    line_v: str = Field(default="", alias="line v")
     held_s: str = Field(default="", alias="held s")
     repeats: str = ""
     scatter: str = ""
@@ -50,6 +51,24 @@ class TubeRow(TableRow):
 HEADER = TubeRow.columns()
 
 
+class LineRow(TableRow):
+    """The columns of a log of a line."""
+
+    s: Number
+    v: Number
+
+
+def read_line_log(content: bytes) -> tuple[tuple[float, float], ...]:
+    """Return a log of a line, s and V, in the order of its time.
+
+    Raises
+    ------
+    ValueTextError
+        With every fault by its line.
+    """
+    return tuple(sorted(all_rows(content, LineRow, lambda row: (row.s, row.v), "The log")))
+
+
 def write_tubes(shop: TubeShop) -> str:
     """Return all tubes on hand as CSV, which `preview_tubes` reads back."""
     rows: list[list[object]] = []
@@ -58,18 +77,21 @@ def write_tubes(shop: TubeShop) -> str:
         nominal = _plain(b.nominal, b.unit) if b.nominal else ""
         reject = f"{trimmed(100 * b.reject)} %" if b.reject else ""
         rows += [
-            [b.key, b.type, b.generic, section, nominal, b.unit, reject, *[""] * 8, b.looks, ""]
+            [b.key, b.type, b.generic, section, nominal, b.unit, reject, *[""] * 9, b.looks, ""]
             for section in b.sections
         ]
         for entry in tube.tests:
             t = entry.body
             figure = "" if t.figure is None else _plain(t.figure, t.unit)
             line = "" if t.line_age_s is None else trimmed(t.line_age_s / 60)
+            fell = (
+                f"{trimmed(t.line_before_volts, 5)} to {trimmed(t.line_held_volts, 5)}" if t.line_held_volts else ""
+            )
             held = trimmed(t.hold_s) if t.hold_s else ""
             count, scatter = (t.count, _plain(t.scatter, t.unit)) if t.count > 1 else ("", "")
             rows.append(
-                [b.key, b.type, b.generic, t.section, nominal, b.unit, reject, t.test, t.outcome, figure, t.tester, line, held,
-                 count, scatter, "", day_of(entry).isoformat()]
+                [b.key, b.type, b.generic, t.section, nominal, b.unit, reject, t.test, t.outcome, figure, t.tester, line, fell,
+                 held, count, scatter, "", day_of(entry).isoformat()]
             )  # fmt: skip
     return write_table(HEADER, rows)
 
@@ -138,6 +160,7 @@ def _line(row: TubeRow) -> str:
         ("{}", row.test),
         ("{}", row.outcome or row.figure),
         ("line {} min", row.line_min),
+        ("{} V", row.line_v.removesuffix("V").strip()),
         ("held {} s", row.held_s),
         ("{} times scatter " + row.scatter, row.repeats if row.scatter else ""),
         ("on {}", row.tester),

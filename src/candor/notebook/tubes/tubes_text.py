@@ -6,17 +6,18 @@ import re
 
 from candor.core.errors import ValueTextError
 from candor.core.quantities import parse_number, parse_quantity
+from candor.core.tubes.held_line import told_line
 from candor.core.tubes.order import BY_KEY, FIGURES
 from candor.core.tubes.ratings import kind_of_tube
 from candor.core.tubes.sag import line_source
 from candor.core.worded import worded
-from candor.notebook.entries.tubes_entries import LineSag, NudgeSaid, TubeRecorded, TubeTested
+from candor.notebook.entries.tubes_entries import FigureUnit, LineSag, NudgeSaid, TubeRecorded, TubeTested
 
 TUBE_LINE = "T12 MT-1, triode medium mu, 2 sections, nominal 2.6 mS at 150 V by the chart, reject 65 %; getter silver"
-TEST_LINE = "gm 2.45 mS line 2 min held 4 s, or: gas good"
+TEST_LINE = "gm 2.45 mS line 2 min, 120 to 118.6 V held 4 s, or: gas good"
 SAG_LINE = worded("tubes.v_empty_v_with_w")
 NUDGE_LINE = "bias 60 uS, line 40 uS, shunt 20 uS"
-DASHES_LINE = "bias up 4.12 mS down 3.98 mS, line up 4.09 mS down 4.01 mS"
+DASHES_LINE = "bias up 4.12 mS down 3.98 mS, line up 4.09 mS at 121 V down 4.01 mS at 119 V"
 
 _NOMINAL = re.compile(r"nominal\s+(?P<value>.+?)(?:\s+at\s+(?P<volts>\S+\s*V))?(?:\s+by\s+(?P<by>.+))?", re.I)
 _REJECT = re.compile(r"reject\s+(?:below\s+)?(?P<share>[\d.,]+)\s*%", re.I)
@@ -30,7 +31,9 @@ _ALSO = {
 _NAMES = "|".join(sorted((*BY_KEY, *_ALSO), key=len, reverse=True))
 _TEST = re.compile(rf"(?:section\s+(?P<section>\S+)\s+)?(?P<test>(?:{_NAMES})(?=\s)|[a-z]+)\s+(?P<rest>\S.*)", re.I)
 _TAIL = re.compile(
-    r"\s+(?:line\s+(?:set\s+)?(?P<line>[\d.,]+)\s*min|held\s+(?P<held>[\d.,]+)\s*s|(?P<count>\d+)\s*times\s+scatter\s+(?P<scatter>\S+(?:\s*[a-zA-Zµ]*S)?)"
+    r"[\s,]+(?:line\s+(?:set\s+)?(?P<line>[\d.,]+)\s*min"
+    r"|(?:line\s+)?(?:fell\s+)?(?:from\s+)?(?P<before>[\d.,]+)\s*V?(?:\s+to\s+|\s*,\s*|\s+and\s+)(?P<during>[\d.,]+)\s*V"
+    r"|(?:while\s+)?held\s+(?P<held>[\d.,]+)\s*s|(?P<count>\d+)\s*times\s+scatter\s+(?P<scatter>\S+(?:\s*[a-zA-Zµ]*S)?)"
     r"|(?:on\s+)(?P<tester>.+))$",
     re.I,
 )
@@ -74,6 +77,17 @@ def read_tube(text: str) -> TubeRecorded:
     return TubeRecorded.model_validate(found)
 
 
+def figure_in(text: str) -> tuple[float, FigureUnit]:
+    """Return a figure and its unit: S, or 1 for a place on a scale.
+
+    Raises
+    ------
+    CandorError
+    """
+    found = _figure(text, "figure")
+    return float(str(found["figure"])), "1" if found.get("unit") == "1" else "S"
+
+
 def _figure(text: str, name: str) -> dict[str, object]:
     """A figure with S is a transconductance, a bare number a place on a scale."""
     if re.fullmatch(r"[-+\d.,½¼¾/ ]+", text.strip()):
@@ -95,6 +109,9 @@ def read_test(text: str, tube: TubeRecorded) -> TubeTested:
         rest = rest[: match.start()]
         if match["line"]:
             more["line_age_s"] = 60 * parse_number(match["line"], worded("tubes.minutes_such_as"))
+        if match["before"]:
+            line = told_line(*(parse_number(match[name], "120") for name in ("before", "during")))
+            more |= {"line_before_volts": line.before_volts, "line_held_volts": line.held_volts}
         if match["held"]:
             more["hold_s"] = parse_number(match["held"], worded("tubes.seconds_such_as"))
         if match["count"]:
@@ -167,13 +184,31 @@ def read_nudges(text: str, type_: str, tester: str) -> tuple[NudgeSaid, ...]:
 
 
 def _by_both(clause: str, up: str, down: str) -> dict[str, object]:
-    """A dash is worth half of what the reading moves from a dash down to a dash up (the central difference, by definition)."""
+    """A dash is worth half of what the reading moves from a dash down to a dash up (the central difference, by definition).
+
+    Where the line was read at both, a volt of it is worth the same difference over theirs.
+    """
+    (up, up_volts), (down, down_volts) = _at_volts(up), _at_volts(down)
     high, low = _figure(up, "per_dash"), _figure(down, "per_dash")
     if high["unit"] != low["unit"]:
         raise ValueTextError(
             worded("tubes.two_readings_of_one_unit", clause=clause), value=clause, expected=DASHES_LINE
         )
-    return {"per_dash": (float(str(high["per_dash"])) - float(str(low["per_dash"]))) / 2, "unit": high["unit"]}
+    apart = float(str(high["per_dash"])) - float(str(low["per_dash"]))
+    found: dict[str, object] = {"per_dash": apart / 2, "unit": high["unit"]}
+    if up_volts is None or down_volts is None:
+        return found
+    if clause.split()[0].lower() != "line" or up_volts <= down_volts:
+        raise ValueTextError(
+            worded("tubes.volts_of_the_line_alone", clause=clause), value=clause, expected=DASHES_LINE
+        )
+    return {**found, "per_volt": apart / (up_volts - down_volts)}
+
+
+def _at_volts(text: str) -> tuple[str, float | None]:
+    """A reading and the volts of the line at it, where they are said."""
+    figure, said, volts = text.partition(" at ")
+    return figure, parse_quantity(volts, "V").value if said else None
 
 
 def read_sag(text: str, tester: str) -> LineSag:

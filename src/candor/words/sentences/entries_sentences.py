@@ -59,6 +59,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "limit_the_s": "limit {words}, the {by}'s",
     "line_not_stamped": ", line not stamped",
     "line_of_v_empty_v_with": "line of {tester}: {empty_volts} V empty, {loaded_volts} V with {watts} W",
+    "line_v_held_v": ", line {before:.1f} V before and {held:.1f} V while held",
     "line_set_min_before": ", line set {line_age_s} min before",
     "line_v": "line {line_volts:g} V",
     "looked_for_and_not_there": "looked for and not there, {zone}: {item}",

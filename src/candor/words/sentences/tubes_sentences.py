@@ -8,6 +8,12 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_reading_goes_with_it_fold": (
         "a {test} reading changes {steep:g} times as much, in per cent (common practice, no source)"
     ),
+    "a_line_before_and_held": (
+        "The line before and while the button is held: {before:g} V and {held:g} V are not of one line."
+    ),
+    "a_log_of_the_line_is_short": (
+        "{count} readings of the line: with fewer than {least} nobody knows what it does by itself."
+    ),
     "a_section_in_every_line_or": "a section in every line, or in none",
     "a_slope_needs_the_plate_current": "A slope needs the plate current at two grid voltages or more.",
     "a_tester_nobody_named": "a tester nobody named",
@@ -54,6 +60,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "{known} known tube{plural}: a correction needs at least {least}, over the range."
     ),
     "line_grid_volts_and_plate_current": "line {number}: “{line}”: grid volts and plate current were expected.",
+    "line_while_held": "line while the button was held",
     "line_half_a_dash": "line, half a dash",
     "line_since_it_was_set": "line since it was set",
     "ma": "{written} mA",
@@ -83,6 +90,10 @@ SENTENCES: Final[Mapping[str, str]] = {
     "sits_in_already": "{key} sits in {socket} already.",
     "sits_in_no_socket": "{key} sits in no socket.",
     "sits_in_of_a_job_take": "{key} sits in {socket} of a job: take it out there first.",
+    "read_before_and_while_it_was_held": (
+        "Read before the button was pressed and while it was held; what a volt of it is worth as it was tried here, "
+        "else by the usual law, to half of what it adds."
+    ),
     "some_lines_name_a_section_and": (
         "{key}: some lines name a section and some none. Are two sections recorded as one?"
     ),
@@ -111,6 +122,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "v_empty_v_with_w": "120.4 V empty, 118.9 V with 22 W",
     "v_to_either_side": "0.25 V to either side",
+    "volts_of_the_line_alone": (
+        "“{clause}”: volts go with a dash of the line alone, and a dash up has more of them."
+    ),
     "warm_tapped_no_lamp_lights_none": "Warm, tapped: no lamp lights, none flickers.",
     "was_not_calibrated": "{title} was not calibrated",
     "what_a_dash_of_its_controls": (
