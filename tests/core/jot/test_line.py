@@ -9,7 +9,7 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 import typed_lines
-from candor.core.errors import CandorError
+from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot import JotContext, NoteJot, PartJot, understand
 from candor.core.jot.change_line import DONE
 from candor.core.jot.line import DoubtfulLineError, suggestions
@@ -115,6 +115,51 @@ def test_what_was_done_says_to_what(text, part, touches):
     assert (type(jot), jot.part, jot.touches) == (ChangeJot, part, touches)
 
 
+@pytest.mark.parametrize(
+    ("text", "turned"),
+    [
+        ("tweaked the zero", "zero"), ("I just nudged the full scale pot a hair", "full scale pot"), ("backed off R12", "R12"),
+        ("we touched up C5 for a flat top", "C5"), ("turned the gain pot 1/4 turn left", "gain pot"), ("peaked T3", "T3"),
+    ],
+)  # fmt: skip
+def test_what_was_turned_is_named_without_who_turned_it_and_how_far(text, turned):
+    jot = understand(text, JotContext())
+    assert isinstance(jot, ChangeJot) and jot.turned == turned
+
+
+@pytest.mark.parametrize(
+    ("text", "meant"),
+    [
+        ("sprayed the switch", "did sprayed the switch"), ("gave the zero pot a turn", "did gave the zero pot a turn"),
+        ("then I burnished the contacts", "did burnished the contacts"), ("dropped the meter", "disturbed, dropped the meter"),
+    ],
+)  # fmt: skip
+def test_whatever_hands_did_is_asked_about_for_as_a_note_it_would_void_nothing(text, meant):
+    jot = understand(text, JotContext())
+    assert isinstance(jot, NoteJot) and meant in jot.ask and isinstance(understand(meant, JotContext()), ChangeJot)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "looked at the rails",
+        "needle jumped",
+        "waited a while",
+        "opened the case",
+        "rusted screws",
+        "dropped to zero",
+    ],
+)
+def test_looking_and_what_happens_by_itself_are_notes_at_once(text):
+    jot = understand(text, JotContext())
+    assert isinstance(jot, NoteJot) and not jot.ask
+
+
+def test_a_lead_that_is_connected_changes_nothing_of_the_instrument():
+    assert not isinstance(understand("connected the probe to the source", JotContext()), ChangeJot)
+    assert isinstance(understand("connected the lead of C4 to ground again", CONTEXT), ChangeJot)
+
+
 @pytest.mark.parametrize("text", ["wire is thin", "bridge drifts", "cut in the cover", "fit is poor", "put it away"])
 def test_nouns_and_plans_are_no_deeds(text):
     assert isinstance(understand(text, JotContext()), NoteJot)
@@ -212,10 +257,20 @@ def test_what_a_point_gives_as_an_example_is_read_there_near_the_point(name):
         ("room is 23 °C", 23.0),
         ("temperature is 21", 21.0),
         ("humidity is 45 %", 45.0),
+        ("room 68 F", 20.0),
+        ("temp 71.6 °F", 22.0),
+        ("room is 22 degrees C", 22.0),
     ],
 )
 def test_conditions_as_people_say_them(text, value):
     assert understand(text, JotContext()).value == value
+
+
+def test_a_room_of_72_is_asked_whether_it_is_fahrenheit():
+    with pytest.raises(ValueTextError, match="of Fahrenheit write 72 F"):
+        understand("room 72", JotContext())
+    with pytest.raises(DoubtfulLineError, match="“temp 68 degF”"):
+        understand("68 degF", JotContext())
 
 
 @pytest.mark.parametrize("verb", VERBS, ids=lambda verb: verb.name)

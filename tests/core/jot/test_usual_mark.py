@@ -5,6 +5,7 @@ import pytest
 from candor.core.jot import JotContext, understand
 from candor.core.jot.meaning import FindingJot, NoteJot
 from candor.core.jot.usual_mark import item_in, names_item, usual_mark
+from candor.core.power.danger_words import danger_now_in
 from candor.notebook.work.checklists import items_of
 from candor.packs.bundled import bundled_packs
 from candor.packs.kinds_of_instrument import pack_of_kind, shipped_kinds
@@ -72,6 +73,36 @@ def test_a_bare_line_that_names_an_item_is_a_finding_in_its_zone(line, mark, zon
     jot = understand(line, CONTEXT)
     assert isinstance(jot, FindingJot)
     assert (jot.mark, jot.zone, jot.chips[0]) == (mark, zone, mark)
+
+
+@pytest.mark.parametrize(
+    "line",
+    ["chassis to earth 62 V", "62 V ac from chassis to earth", "118 V on the cabinet", "the case bites",
+     "I felt a tickle off the case", "the chassis is live", "got a shock from the panel", "chassis is 45 V above ground"],
+)  # fmt: skip
+def test_a_case_that_is_live_is_a_hazard_however_it_is_told(line):
+    jot = understand(line, JotContext())
+    assert isinstance(jot, FindingJot) and jot.mark == "hazard" and danger_now_in(line)
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "b+ to chassis 312 V",
+        "chassis to earth 0.2 V",
+        "the chassis is not live",
+        "is the chassis live?",
+        "no fuse blown",
+    ],
+)
+def test_a_rail_on_its_chassis_and_what_is_asked_or_denied_is_no_hazard(line):
+    assert isinstance(understand(line, JotContext()), NoteJot)
+
+
+def test_a_hazard_in_plain_words_is_asked_about():
+    for line in ("fuse is 3 A, should be 1 A", "bare copper at the plug", "no fuse"):
+        assert f"“found {line}”" in understand(line, JotContext()).ask
+        assert understand(f"found {line}", JotContext()).mark == "hazard"
 
 
 @pytest.mark.parametrize(

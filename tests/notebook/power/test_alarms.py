@@ -102,7 +102,9 @@ def test_a_mistyped_reading_that_is_struck_is_none(hand):
 @pytest.mark.parametrize(
     "body",
     [EventSeen(text="smoke"), EventSeen(text="arc"), EventSeen(text="smell"), NoteWritten(text="smoke from R12"),
-     FindingNoted(zone="", mark="note", text="a bang, and it hums no more"), EventSeen(text="a flash, then dim")],
+     FindingNoted(zone="", mark="note", text="a bang, and it hums no more"),
+     FindingNoted(zone="", mark="hazard", text="chassis to earth 62 V"),
+     EventSeen(text="a flash, then dim")],
 )  # fmt: skip
 def test_smoke_and_its_kin_mean_plug_out_while_the_line_is_on_and_only_then(hand, body):
     hand.write(PlanKept(way="series lamp", lines=LINES), body)

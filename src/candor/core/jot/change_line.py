@@ -73,9 +73,44 @@ DO = {
     "reflow": True, "reinstall": True, "disconnect": True, "reconnect": True, "rewire": True, "swap": False, "exchange": False,
     "fit": False, "cut": False, "clip": False, "lift": False, "pull": False, "solder": False, "bridge": False, "wire": False,
     "bend": False, "tighten": False, "jumper": False, "shunt": False, "put": False, "snip": False, "bypass": False, "move": False,
-    "change": False, "changed": False,
+    "change": False, "changed": False, "turned": False,
 }  # fmt: skip
-TURNED = re.compile(r"(?:re)?(?:trimmed|adjusted|turned)\s+(?:the\s+)?(\S.*)", re.I)
+_BY_TURNS = (
+    "trimmed", "adjusted", "retrimmed", "readjusted", "tweaked", "nudged", "touched_up", "peaked", "repeaked", "backed_off",
+)  # fmt: skip
+TURNED = re.compile(
+    rf"(?:{'|'.join(_BY_TURNS).replace('_', ' ')}|turned)\s+(?:(?:up|down|back)\s+)?(?:the\s+)?(\S.*)", re.I
+)
+# How far and for what, behind the name of what was turned.
+_HOW_FAR = re.compile(
+    r"\s+(?:a (?:hair|bit|touch|little|tad|quarter|half|full|turn)|slightly|(?:(?:anti|counter)-?)?clockwise|c?cw|left|right"
+    r"|by|for|until|till|so|to|because|from|[-+]?[\d.,/]+\s*(?:turns?|°|degrees?|div\w*))\b.*$",
+    re.I,
+)
+# What is turned to set an instrument right, by the words people have for it; `turned it on` is none.
+_ADJUSTERS = re.compile(
+    r"\b(?:pots?|trim(?:mer|pot)?s?|pre-?sets?|padders?|screws?|slugs?|cores?|adjust\w*|cal(?:ibration)?)\b", re.I
+)
+# What is set up for a reading, and is no change of the instrument.
+_SET_UP = re.compile(
+    r"(?:dis|re)?connected\b.*\b(?:probes?|leads?|sources?|standards?|generators?|(?:bench )?meters?|clips?|loads?|cables?)\b",
+    re.I,
+)
+# What begins a line of hands that only looked, read, or worked the instrument as its owner does, and of what happened by itself.
+_ONLY_LOOKED = re.compile(
+    r"checked|measured|tested|looked|noted|noticed|inspected|waited|tried|listened|smelled|compared|watched|powered|switched|warmed"
+    r"|opened|closed|needed|wanted|asked|called|ordered|verified|confirmed|used|reviewed|started|stopped|finished|continued|worked"
+    r"|settled|seemed|appeared|failed|died|burned|leaked|dried|drifted|jumped|red|untested|unused|damaged|cracked|rusted|corroded"
+    r"|missed|zeroed|plugged|unplugged|turned|recorded|selected|logged|photographed|labell?ed|marked|identified|traced|calculated"
+    r"|estimated|weighed|counted|need|feed|bed|speed|indeed|shed",
+    re.I,
+)
+_TOLD_IRREGULAR = re.compile(
+    r"bent|unbent|took|gave|wound|unwound|rewound|swept|knocked|shook|spun|ground|slid|broke|tore|hit|reset|undid",
+    re.I,
+)
+_WHO = re.compile(r"^(?:(?:i|we|i've|we've|he|she|just|then|also|have|and|so|next)\s+)+(?=[a-z])", re.I)
+_SHAKEN = re.compile(r"(?:dropped|knocked|bumped|jolted|hit|shook|banged)\b(?!\s+(?:to|by|a bit|back)\b)", re.I)
 _CHANGING = re.compile(r"changed?\b", re.I)  # in front of a part alone: “R24 changed by 5 %” is a part that drifted
 _REPLACING = re.compile(r"\b(?:replaced?|swap(?:ped)?|exchanged?|renewed|restuffed)\b", re.I)
 # Joints noted at Arrive are soldered anew as one change of its own kind.
@@ -108,9 +143,10 @@ def refs_in(text: str, parts: Mapping[str, Part]) -> tuple[str, ...]:
 def change_of(text: str, parts: Mapping[str, Part]) -> ChangeJot:
     """Return a change: an adjuster that was moved, parts that were replaced or worked on, or words alone."""
     moved = TURNED.match(text)
-    if moved is not None:
-        chips = (f"done: {text}", worded("jot.an_adjuster_was_moved_what_depends", moved=moved[1]))
-        return ChangeJot(text, chips, turned=moved[1])
+    if moved is not None and not re.search(r"\bsolder", text, re.I):
+        name = _HOW_FAR.sub("", moved[1])
+        chips = (f"done: {text}", worded("jot.an_adjuster_was_moved_what_depends", moved=name))
+        return ChangeJot(text, chips, turned=name)
     named = _REPLACING.match(text) or _CHANGING.match(text)
     behind = re.sub(r"^(?:the\s+)?", "", text[named.end() :].strip(), flags=re.I) if named else ""
     before = re.match(rf"(\S+(?:\s[a-z])?)\s+(?:was|is|were|has\s+been)?\s*{_REPLACING.pattern}", text, re.I)
@@ -144,13 +180,14 @@ def deed_of(said: Said) -> ChangeJot | None:
     parts, line = said.context.parts, said.line
     if said["text"] is not None:  # did …
         return change_of(said["text"], parts)
-    if re.search(r":\s*[-+]?[\d.,]+$", line):
+    if re.search(r":\s*[-+]?[\d.,]+$", line) or (_SET_UP.match(line) and not refs_in(line, parts)):
         return None  # a value behind a colon is read, not done
     if _ALL_JOINTS.match(line) or re.match(r"lifted\b.*\bbehind\b", line, re.I):
         return None
     if said["do"] is not None:
         word = said.texts["do"].lower()
         sure = DO.get(word, False) or bool(refs_in(line, parts)) or (word == "put" and _PUT.match(line) is not None)
+        sure = sure or (word == "turned" and _ADJUSTERS.search(line) is not None)
         return change_of(line, parts) if sure else None
     if said["ref"] is not None and not refs_in(said.texts["ref"], parts):
         return None
@@ -158,12 +195,34 @@ def deed_of(said: Said) -> ChangeJot | None:
 
 
 def names_a_deed(text: str) -> bool:
-    """Return whether some word of a line is a deed."""
+    """Return whether some word of a line is a deed, or it begins with what hands did, whatever that was."""
     words = {word.lower() for word in re.findall(r"[A-Za-z-]+", text)}
-    return bool(words & ({w for w in DONE if "_" not in w} | DO.keys() | {"trimmed", "adjusted", "turned", "done"}))
+    by_name = {w for w in (*DONE, *_BY_TURNS) if "_" not in w} | DO.keys() | {"turned", "done"}
+    return bool(words & by_name) or _told_by_hand(without_who(text))
 
 
-_TOLD = "|".join((*DONE, "trimmed", "adjusted", "retrimmed", "readjusted"))
+def _told_by_hand(text: str) -> bool:
+    """Whether a line begins with a verb in the past that is neither looking nor what an instrument does by itself."""
+    first = re.match(r"[a-z-]+(?=\s+\S)", text, re.I)
+    word = first[0].lower() if first else ""
+    if re.match(r"dropped (?:to|by|off|a bit|back)\b", text, re.I):
+        return False
+    told = word.endswith("ed") and not _ONLY_LOOKED.fullmatch(word)
+    return told or _TOLD_IRREGULAR.fullmatch(word) is not None
+
+
+def as_a_deed(text: str) -> str:
+    """Return a line that is told of hands as one that is understood as a deed: done, or where it was shaken, disturbed."""
+    told = without_who(text)
+    return f"disturbed, {told}" if _SHAKEN.match(told) else f"did {told}"
+
+
+def without_who(text: str) -> str:
+    """Return a line without who did it, and when in the telling: ``I just replaced C4`` is ``replaced C4``."""
+    return _WHO.sub("", text)
+
+
+_TOLD = "|".join((*DONE, *_BY_TURNS))
 DID = Verb(
     "did",
     "arrive",

@@ -15,10 +15,11 @@ from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.adjuster_line import understand_adjuster
-from candor.core.jot.change_line import names_a_deed, refs_in
+from candor.core.jot.change_line import as_a_deed, names_a_deed, refs_in, without_who
+from candor.core.jot.clean_line import clean_line
 from candor.core.jot.context import JotContext
 from candor.core.jot.found_line import found_in_zone
-from candor.core.jot.meaning import Jot, NoteJot, PointsJot, ReadingJot
+from candor.core.jot.meaning import FindingJot, Jot, NoteJot, PointsJot, ReadingJot
 from candor.core.jot.part_line import example_of, unlisted_in
 from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import understand_reading
@@ -26,7 +27,7 @@ from candor.core.jot.rows import VERBS
 from candor.core.jot.rows.power_rows import EVENTS, event_of, plug_out_of
 from candor.core.jot.rows.stay_rows import STAY
 from candor.core.jot.slots import NUMBER
-from candor.core.jot.usual_mark import item_in, usual_mark
+from candor.core.jot.usual_mark import hazard_told, item_in, usual_mark
 from candor.core.jot.verb import Verb, by_first_word
 from candor.core.power.danger_words import danger_now_in
 from candor.core.quantities import engineering, parse_number, parse_quantity
@@ -52,6 +53,9 @@ _READING = re.compile(
 )
 
 
+_CELSIUS = re.compile(r"^[-+]?[\d.,]+\s?(?:°|deg)")
+
+
 class DoubtfulLineError(ValueTextError):
     """A line that can be several things: `meant` are lines that each say one of them."""
 
@@ -74,7 +78,7 @@ def understand(text: str, context: JotContext) -> Jot:
     RangeError
         Where a reading lies past the stops of the dial in hand.
     """
-    clean = _clean(text)
+    clean = clean_line(text)
     if not clean:
         raise ValueTextError(worded("jot.nothing_was_entered_examples_t_found"), value=text)
     if len(clean) > LONGEST:
@@ -88,7 +92,7 @@ def understand(text: str, context: JotContext) -> Jot:
         except CandorError:
             # Smoke is heard at once, whatever else the line holds that cannot be read.
             if danger_now_in(clean):
-                return NoteJot(text.strip(), (f"note: {text.strip()}",))
+                return _note(text, clean, context)
             raise
 
 
@@ -106,6 +110,8 @@ def _understood(clean: str, text: str, context: JotContext) -> Jot:
     if _is_reading(clean):
         return _reading(clean, context)
     fits, wrong = _fits(VERBS, clean, context)
+    if not fits and wrong is None and (told := without_who(clean)) != clean:
+        fits, wrong = _fits(VERBS, told, context)
     if len(fits) > 1:
         raise DoubtfulLineError(
             worded(
@@ -134,7 +140,7 @@ def understand_at(stop: str, text: str, context: JotContext | None = None) -> Jo
     CandorError
         Where it is one of them and cannot be read.
     """
-    seen, clean = context or JotContext(), _clean(text)
+    seen, clean = context or JotContext(), clean_line(text)
     event = (event_of(clean, seen.events) or plug_out_of(clean)) if stop == "power" else None
     fits, wrong = _fits(tuple(v for v in VERBS if v.stop == stop), clean, seen)
     if event is None and not fits and wrong is not None:
@@ -179,12 +185,20 @@ def _fits(
 # --- not understood ---------------------------------------------------------------------------------------------------------
 
 
-def _note(text: str, clean: str, context: JotContext) -> NoteJot:
+def _note(text: str, clean: str, context: JotContext) -> NoteJot | FindingJot:
     kept = text.strip()
+    hazard = hazard_told(clean, context.case_can_be_live)
     if danger_now_in(clean):  # nobody is asked to enter it once more
-        return NoteJot(kept, (f"note: {kept}",))
+        return found_in_zone(kept, "hazard", context.zones, "") if hazard else NoteJot(kept, (f"note: {kept}",))
     named = refs_in(clean, context.parts)
-    looks = re.search(r"\d", clean) or named or names_a_deed(clean) or _verb_like(clean) or _MEASURED.match(clean)
+    looks = (
+        re.search(r"\d", clean)
+        or named
+        or names_a_deed(clean)
+        or _verb_like(clean)
+        or _MEASURED.match(clean)
+        or hazard
+    )
     if not looks:
         return NoteJot(kept, (f"note: {kept}",))
     unlisted = unlisted_in(clean) if not named else ""
@@ -206,9 +220,11 @@ def suggestions(clean: str, context: JotContext) -> tuple[str, ...]:
     """Return lines that are understood and near to one that is not: with a verb before it, or one put right."""
     first, _, rest = clean.partition(" ")
     near = difflib.get_close_matches(first.lower(), _first_words(), n=2, cutoff=NEAR)
-    tried = [f"{word} {rest}" for word in near]
+    tried = [f"temp {clean}"] if _CELSIUS.search(clean) else []
+    tried += [f"found {clean}"] if hazard_told(clean, context.case_can_be_live) else []
+    tried += [f"{word} {rest}" for word in near]
     if names_a_deed(clean) or refs_in(clean, context.parts):
-        tried += [f"did {clean}"] if names_a_deed(clean) else [f"found {clean}"]
+        tried += [as_a_deed(clean)] if names_a_deed(clean) else [f"found {clean}"]
     # A bare k or M is mostly of ohms; after it volts and the rest, as the table has them.
     ohms_first = re.search(r"\d\s?[kM]$", clean) is not None
     starts = sorted(_starts(), key=lambda start: ohms_first and not start[1])
@@ -374,24 +390,3 @@ def _direction(text: str) -> Direction:
     if not text:
         return ""
     return "up" if text.lower().replace(" ", "") in ("up", "frombelow") else "down"
-
-
-_OTHER = re.compile(
-    r"\s+(?:true|actual|standard|std|against|vs\.?|versus|(?:the )?meter(?: says| shows| reads)?)\s+(?=[-+]?[\d.,])",
-    re.I,
-)
-
-
-def _clean(text: str) -> str:
-    """A line without control characters and marks that turn its direction, with signs and fractions written out."""
-    clean = re.sub(r"[\x00-\x08\x0b-\x1f\x7f-\x9f\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]", "", text)
-    clean = re.sub(r"\s+", " ", clean).strip()
-    for character, written in (("−", "-"), ("½", " 1/2"), ("¼", " 1/4"), ("¾", " 3/4"), ("⅕", " 1/5")):
-        clean = clean.replace(character, written)
-    clean = re.sub(
-        r"^([\d.,]+ ?[a-zµΩ]+(?: [ad]\.?c\.?)?) range\b(?=.*\bdiv)", r"range \1", clean, flags=re.I
-    )  # 10 V range 50 div
-    clean = re.sub(r"^([A-Za-z]{1,4}\d+)=", r"\1 = ", clean.strip())  # R5=52k
-    if re.match(r"[-+]?\s?[\d.,]|on\s", clean):  # a reading: the other value is the reference, whatever it is called
-        clean = _OTHER.sub(" ref ", clean, count=1)
-    return re.sub(r"^([+-])\s+", r"\1", clean)

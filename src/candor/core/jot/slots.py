@@ -138,6 +138,13 @@ def _number(text: str) -> float:
     return parse_number(text, "a number such as 2.5")
 
 
+def _celsius(text: str) -> float:
+    """A temperature, °C: of one in F to a tenth, for nobody reads a room closer."""
+    match = re.fullmatch(rf"({NUMBER})\s?(?:°|deg(?:rees?)?)?\s?([CF])?\w*", text, re.I)
+    value = _number(match[1] if match else text)
+    return round((value - 32) / 1.8, 1) if match and (match[2] or "").upper() == "F" else value
+
+
 def _words(text: str) -> str:
     return " ".join(text.strip(" ,;:").split())
 
@@ -192,7 +199,7 @@ SLOTS: Mapping[str, Slot] = {
     "point": Slot(r"\S.*?", _words, "dc+/150/75"),
     "link": Slot(r"\S+", str, "TCPIP::192.168.1.20::5025::SOCKET"),
     "unit": Slot(r"\S+", str, "V"),
-    "celsius": Slot(rf"{NUMBER}\s?(?:°?\s?C)?", lambda text: _number(re.sub(r"\s?°?\s?C$", "", text)), "23.1"),
+    "celsius": Slot(rf"{NUMBER}\s?(?:(?:°|deg(?:rees?)?)?\s?(?:C|F|celsius|fahrenheit)?)", _celsius, "23.1"),
     "ranged": Slot(r"(?=.*(?:\d|\blook\b))\S.*", _words, "30 V 30 div 3%fs"),
     "numbers": Slot(r"(?=.*\d)[-−\d].*", str.strip, "10 20 30"),
     "kind": Slot(r"[a-z][a-z ,-]*", _words, "triode, high mu"),

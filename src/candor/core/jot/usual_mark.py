@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from candor.core.jot.meaning import Mark
+from candor.core.power.danger_words import VOLTS_ON_CASE
 
 
 @dataclass(frozen=True)
@@ -34,10 +35,17 @@ USUAL: tuple[Usual, ...] = (
     Usual("off is not off", (r"\boff\b.*\b(is not|isn't) off\b",), "hazard"),
     Usual("switch in the wrong conductor", (r"\bswitch\b", r"\b(wrong conductor|neutral|in the return)\b"), "hazard"),
     Usual("fuse missing or bridged",
-          (r"\bfuse\b", r"\b(no|missing|bridged|foil|nail|wired over|shorted|bypass\w*|none|defeated)\b"), "hazard"),
-    Usual("wrong fuse", (r"\bfuse\b", r"\b(wrong|too (?:large|big|high)|oversized?|larger|bigger|instead of)\b"), "hazard"),
+          (r"\bfuse\b", r"\bno fuse\b(?! (?:blown|blew|went|open|trouble))"
+           r"|\b(missing|bridged|foil|nail|wired over|shorted|bypass\w*|none|defeated)\b|\bfuse\b\W+no\s*$"),
+          "hazard"),
+    Usual("wrong fuse",
+          (r"\bfuse\b", r"\b(wrong|too (?:large|big|high)|oversized?|larger|bigger|instead of|should (?:have been|be))\b"),
+          "hazard"),
     Usual("chassis on the line",
-          (r"\b(chassis|case|frame)\b", r"\b(on the (?:line|mains)|live|hot|to the (?:line|mains))\b"), "hazard"),
+          (r"\b(chassis|case|frame|cabinet|metalwork)\b",
+           r"\b(on the (?:line|mains)|live|hot(?! end| side| spot)|to the (?:line|mains)|bites?|stings?)\b"),
+          "hazard"),
+    Usual("volts on the case", (VOLTS_ON_CASE,), "hazard"),
     Usual("line capacitor to the case",
           (r"\bdeath caps?\b|\b(?:line|mains)\b.*\bcap(?:s|acitors?)?\b.*\b(?:chassis|case|frame)\b"
            r"|\bcap(?:s|acitors?)?\b.*\b(?:line|mains) to (?:the )?(?:chassis|case|frame)\b",), "hazard"),
@@ -56,7 +64,7 @@ USUAL: tuple[Usual, ...] = (
           (_EARTH, r"\b(broken|loose|off|cut|(?:not |dis)connected|(?:pin|prong|wire|lead) (?:is )?(?:missing|gone|removed))\b"),
           "hazard"),
     Usual("bare wire", (r"\b(bare|exposed|showing)\b", r"\b(wires?|wiring|copper|conductors?)\b"), "hazard"),
-    Usual("it tingles", (r"\b(tingl\w*|(?:a|got|gives) (?:a )?shock)\b",), "hazard"),
+    Usual("it tingles", (r"\b(tingl\w*|tickle[sd]?|(?:a|got|gives) (?:a )?shock)\b",), "hazard"),
     Usual("cracked cathode-ray tube", (r"\b(crt|neck|picture tube|cathode[- ]ray tube)\b", r"\b(crack\w*|chip\w*|scratch\w*)\b"),
           "hazard"),
     Usual("mercury out", (r"\bmercury\b", r"\b(broken|crack\w*|spil\w*|drop\w*|beads?|leak\w*|loose|out)\b"), "hazard"),
@@ -126,6 +134,12 @@ def names_item(text: str, item: str) -> bool:
     if asked and asked <= words_of(text):
         return True
     return usual_of(item) in usuals_of(text)
+
+
+def hazard_told(text: str, case_can_be_live: bool = False) -> bool:
+    """Return whether a line tells of a hazard that is there: not of one that is denied, or was put right."""
+    asks = text.rstrip().endswith("?")
+    return not asks and usual_mark(text, case_can_be_live) == "hazard" and not _PAST.search(text)
 
 
 def item_in(text: str, items: Iterable[tuple[str, str]]) -> tuple[str, str]:

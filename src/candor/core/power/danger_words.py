@@ -12,6 +12,15 @@ LATE_S = (
 )
 _HOT = r"(?:caps?|capacitors?|electrolytics?|transformers?|chokes?|resistors?|rectifiers?|seleniums?|[crtl]\d+)"
 _MELTS = r"(?:wax|tar|oil|pitch|electrolyte|goo)"
+_CASE = r"(?:chassis|case|cabinet|frame|front panel|metalwork)"
+_SHOCKING = r"(?:[3-9]\d|\d{3,})(?:[.,]\d+)?\s?v(?:olts?|ac)?(?: a\.?c\.?)?"
+_EARTH = r"(?:earth|ground|neutral|the (?:water )?pipe)"
+# Of a chassis against earth, not of a rail against its chassis.
+VOLTS_ON_CASE = (
+    rf"\b{_SHOCKING} on (?:the )?{_CASE}\b|\b{_SHOCKING} (?:from|between)?\s?(?:the )?{_CASE} (?:to|and) {_EARTH}\b"
+    rf"|\b{_CASE} (?:is |at |has |reads |= ?)*{_SHOCKING} (?:to|from|against|above) {_EARTH}\b"
+    rf"|\b{_CASE} (?:to|and|against) {_EARTH}\W+(?:is |has |reads |measures )?{_SHOCKING}\b"
+)
 _SIGNS = (
     # Smoke and its kin.
     r"smok(?:e|es|ed|ing|y)", r"smou?lder\w*", r"fumes?", r"acrid", r"steam(?:s|ing)?", r"smell(?:s|ed|y|ing)?", r"smelt",
@@ -38,6 +47,7 @@ _SIGNS = (
     r"(?:breaker|rcd|rcbo|gfci)(?: is| has| just)* (?:trip|open|went|gone)\w*", r"(?:a|got|gives a) shock",
     r"shock(?:ed|s) (?:me|him|her|us|you)", r"(?:was|were|been|got|getting) (?:shocked|zapped|bitten|stung)",
     r"(?:bit|bites|bitten|zap(?:s|ped)?|stung|stings) (?:me|him|her|us|you)", r"zap(?:s|ped)?", r"tingl(?:e|es|ed|ing)",
+    r"tickles?(?! (?:the|it))", rf"{_CASE}(?: is| are| goes)? (?:live|hot(?! end)|bit(?:es|ing)?|sting(?:s|ing)?)", VOLTS_ON_CASE,
 )  # fmt: skip
 _DANGER = re.compile(rf"\b({'|'.join(_SIGNS)})\b", re.IGNORECASE)
 # Of a needle's scale, not of a spark; a burst that is a signal; a heater, which should glow. What was burnt long ago stands under a

@@ -83,6 +83,9 @@ SENTENCES: Final[Mapping[str, str]] = {
         "Examples: {reading}, did replaced the cord, note the knobs are not original."
     ),
     "examples_t_ref_up": "Examples: 72.6, -1/4t, 72.6 ref 75.004 up.",
+    "expected_to_or_is_it_fahrenheit": (
+        "{value} {unit}? Expected {low} to {high} {unit}; of Fahrenheit write {value} F."
+    ),
     "expected_to_is_a_decimal_point": "{value} {unit}? Expected {low} to {high} {unit}; is a decimal point missing?",
     "fasteners_give_to_example_unaccounted_screws": (
         "{number} fasteners? Give 1 to {most_fasteners}. Example: unaccounted 2 screws M3"

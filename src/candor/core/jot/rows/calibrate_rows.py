@@ -76,16 +76,13 @@ def possible_condition(which: str, value: float, written: str) -> float:
     """
     low, high, unit = POSSIBLE[which]
     if not low <= value <= high:
-        raise ValueTextError(
-            worded(
-                "jot.expected_to_is_a_decimal_point",
-                value=trimmed(value),
-                unit=unit,
-                low=trimmed(low),
-                high=trimmed(high),
-            ),
-            value=written,
+        said, span = trimmed(value), (trimmed(low), trimmed(high))
+        asked = (
+            worded("jot.expected_to_or_is_it_fahrenheit", value=said, unit=unit, low=span[0], high=span[1])
+            if which == "celsius"
+            else worded("jot.expected_to_is_a_decimal_point", value=said, unit=unit, low=span[0], high=span[1])
         )
+        raise ValueTextError(asked, value=written)
     return value
 
 
