@@ -17,7 +17,7 @@ from candor.core.jot import (
     ReadingJot,
     understand,
 )
-from candor.core.jot.line import say_ticks
+from candor.core.jot.ticks_line import say_ticks
 from candor.core.parts.part import Part
 from candor.core.reading.dial import DialRange
 from candor.core.reading.scale import linear_scale

@@ -7,6 +7,7 @@ after it was asked what was meant where it holds a number, a deed or a name that
 
 from __future__ import annotations
 
+import contextlib
 import difflib
 import re
 from functools import cache
@@ -27,12 +28,14 @@ from candor.core.jot.rows import VERBS
 from candor.core.jot.rows.power_rows import EVENTS, event_of, plug_out_of
 from candor.core.jot.rows.stay_rows import STAY
 from candor.core.jot.slots import NUMBER
+from candor.core.jot.ticks_line import read_ticks, ticks_chip
+from candor.core.jot.told_reading import as_typed, meant_by
 from candor.core.jot.usual_mark import hazard_told, item_in, usual_mark
 from candor.core.jot.verb import Verb, by_first_word
 from candor.core.power.danger_words import danger_now_in
-from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.derived import of_one_standard
-from candor.core.quantities.show import old_units_in, showing_old, shown_old, trimmed
+from candor.core.quantities.show import old_units_in, showing_old, shown_old
 from candor.core.reading.kinds import kind_named
 from candor.core.reading.reading import Direction
 from candor.core.reference.chains import comes_to, read_unit_of
@@ -98,6 +101,7 @@ def understand(text: str, context: JotContext) -> Jot:
 
 def _understood(clean: str, text: str, context: JotContext) -> Jot:
     if context.point is not None and not clean.startswith("@"):
+        clean = as_typed(clean, context.point)
         found = understand_reading(clean, context.point, context.served) or understand_adjuster(clean)
         if found is not None:
             return found
@@ -108,7 +112,7 @@ def _understood(clean: str, text: str, context: JotContext) -> Jot:
         kept = clean[5:].strip()
         return NoteJot(kept, (f"note: {_short(kept)}",))
     if _is_reading(clean):
-        return _reading(clean, context)
+        return _reading_or_meant(clean, context)
     fits, wrong = _fits(VERBS, clean, context)
     if not fits and wrong is None and (told := without_who(clean)) != clean:
         fits, wrong = _fits(VERBS, told, context)
@@ -206,6 +210,7 @@ def _note(text: str, clean: str, context: JotContext) -> NoteJot | FindingJot:
         near = ", ".join(list(context.parts)[:4])
         raise ValueTextError(worded("jot.is_not_in_this_job_s", unlisted=unlisted, near=near), value=unlisted)
     meant = suggestions(clean, context) if not unlisted else ()
+    meant = _readings_meant(clean, context) or meant
     if unlisted:
         asked = worded("jot.is_not_listed_this_adds_it", ref=unlisted, line=example_of(unlisted))
     elif meant:
@@ -279,6 +284,30 @@ def _is_reading(clean: str) -> bool:
     return re.match(r"[+-]?\s?[\d.,]|@|ref(?:erence)?\s+[-+\d.,]", clean, re.I) is not None
 
 
+def _reading_or_meant(clean: str, context: JotContext) -> ReadingJot | PointsJot | NoteJot:
+    """Return a reading, or ask which of the readings that it may tell is meant."""
+    try:
+        return _reading(clean, context)
+    except CandorError:
+        meant = _readings_meant(clean, context)
+        if not meant:
+            raise
+        ask = worded("jot.did_you_mean", listed=" or ".join(f"“{line}”" for line in meant))
+        raise DoubtfulLineError(
+            worded("jot.candor_cannot_read_as_a_reading", short=_short(clean), ask=ask), clean, meant
+        ) from None
+
+
+def _readings_meant(clean: str, context: JotContext) -> tuple[str, ...]:
+    """Return the readings that a line may tell and that can be ones of the point in hand."""
+    found = []
+    for line in meant_by(clean, context.point) if context.point is not None else ():
+        with contextlib.suppress(CandorError):
+            _reading(line, context)
+            found.append(line)
+    return tuple(found)
+
+
 def _reading(clean: str, context: JotContext) -> ReadingJot | PointsJot | NoteJot:
     match = _READING.fullmatch(clean)
     if match is None or not any(match[name] for name in ("ticks", "value", "ref")):
@@ -293,10 +322,10 @@ def _reading(clean: str, context: JotContext) -> ReadingJot | PointsJot | NoteJo
     indicated = ticks = reference = None
     unit = point.unit if point else "V"
     if match["ticks"]:
-        ticks = _ticks(match["ticks"])
+        ticks = read_ticks(match["ticks"])
         if point is not None:
             indicated = point.indicator.check(point.indicator.ticks_from(point.nominal, ticks))
-        chips.append(_ticks_chip(ticks, point, indicated))
+        chips.append(ticks_chip(ticks, point, indicated))
     elif match["value"]:
         value, how = _read(match["value"], point, unit)
         indicated = abs(value) if point is not None and point.polarity < 0 else value
@@ -359,31 +388,6 @@ def _read(text: str, point: TestPoint | None, unit: str) -> tuple[float, tuple[s
     bare = point.marked_factor if point is not None and unit == point.unit else 1.0
     read = parse_quantity(text, unit, bare)
     return read.value, (read.note,) if read.note.startswith("calculated: ") else ()
-
-
-def _ticks(text: str) -> float:
-    number = re.sub(r"\s*t(icks?)?(\s+(low|high|below|above))?$", "", text.strip(), flags=re.I)
-    value = parse_number(re.sub(r"^([+-])\s+", r"\1", number), "a number of ticks such as -1/4t")
-    return -abs(value) if re.search(r"(low|below)$", text, re.I) else value
-
-
-def _ticks_chip(ticks: float, point: TestPoint | None, indicated: float | None) -> str:
-    if ticks == 0:
-        words = "on"
-    else:
-        amount = say_ticks(abs(ticks))
-        words = f"{amount} {'above' if ticks > 0 else 'below'}"
-    if point is None or indicated is None:
-        return worded("jot.the_mark_in_hand", words=words)
-    return f"{words} {engineering(point.nominal, point.unit)} → {engineering(indicated, point.unit, 5)}"
-
-
-def say_ticks(size: float) -> str:
-    """Return a number of ticks as people say it: ``¼ tick``, ``1½ ticks``."""
-    whole, part = divmod(round(size * 100) / 100, 1)
-    fraction = {0.0: "", 0.25: "¼", 0.5: "½", 0.75: "¾", 0.2: "⅕"}.get(round(part, 2))
-    text = trimmed(size, 2) if fraction is None else f"{int(whole) if whole or not fraction else ''}{fraction}"
-    return f"{text} tick{'s' if size > 1 else ''}"
 
 
 def _direction(text: str) -> Direction:

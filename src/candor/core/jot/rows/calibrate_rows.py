@@ -46,7 +46,13 @@ def _against(said: Said) -> AgainstJot:
     return AgainstJot(name, (worded("jot.was_connected_when_they_were_read", name=name),))
 
 
-def _dead(said: Said) -> DeadJot:
+def _dead(said: Said) -> DeadJot | None:
+    if re.match(
+        r"(?:on|right|cent(?:re|er)\w*|accurate|steady|still|quiet|flat|level|zero|band|spot|time)\b",
+        said["reason"],
+        re.I,
+    ):
+        return None  # a needle that is dead on is not dead
     reason = re.sub(r"^(because|as found)\s+", "", said["reason"], flags=re.I)
     return DeadJot(reason, (worded("jot.as_found_inoperative_because", reason=reason),))
 

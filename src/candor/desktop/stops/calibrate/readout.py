@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBox
 from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult
 from candor.core.errors import CandorError
-from candor.core.jot.line import say_ticks
+from candor.core.jot.ticks_line import say_ticks
 from candor.core.quantities import engineering
 from candor.core.quantities.show import decimals, plain, scaled, trimmed
 from candor.core.reading.kinds import kind_of
