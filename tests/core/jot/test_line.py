@@ -336,7 +336,8 @@ def test_what_the_owner_says_is_not_what_the_owner_is_called(line, field, text):
 @pytest.mark.parametrize(
     ("line", "same"),
     [("ground bond 0.12 ohm at 10 A", "earth 0.12 ohm at 10 A"), ("line current 0.3 A", "amperes 0.3 A"),
-     ("insulation resistance 22 Mohm at 500 V", "insulation 22 Mohm @500V"), ("power off", "off"), ("turned it on", "on")],
+     ("insulation resistance 22 Mohm at 500 V", "insulation 22 Mohm @500V"), ("power off", "off"), ("turned it on", "on"),
+     ("drawing 34 watts", "watts 34"), ("it draws about 34 W from the wall", "watts 34 W")],
 )  # fmt: skip
 def test_what_is_called_otherwise_elsewhere_is_the_same(line, same):
     assert understand(line, JotContext()) == understand(same, JotContext())

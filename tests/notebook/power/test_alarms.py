@@ -131,6 +131,21 @@ def test_what_the_state_expects_in_its_time_and_what_is_denied_is_only_logged(ha
     assert len(hand.alarms()) == 1
 
 
+@pytest.mark.parametrize(
+    ("text", "seconds", "rings"),
+    [
+        ("lamp bright", 10, False), ("the bulb is at full brightness", 50, False), ("lamp bright", 120, True),
+        ("the lamp is bright and stays", 120, True), ("the bulb won't dim", 120, True), ("lamp bright, then dim", 120, False),
+        ("pilot lamp is bright", 120, False), ("the lamp is not bright", 120, False),
+    ],
+)  # fmt: skip
+def test_a_lamp_in_series_that_stays_bright_is_a_short(hand, text, seconds, rings):
+    hand.write(PlanKept(way="series lamp", lines=LINES), StateBegun(title="lamp", line_volts=230))
+    hand.advance(seconds)
+    hand.write(NoteWritten(text=text))
+    assert [a.plug_out for a in hand.alarms()] == [True] * rings
+
+
 def test_a_node_over_the_rating_of_a_capacitor_on_it_is_an_alarm(hand, pack):
     listed = PartListed(
         ref="C1", what="capacitor", make="electrolytic", nominal=16e-6, below=0.2, above=0.5, volts=350

@@ -102,7 +102,8 @@ _ONLY_LOOKED = re.compile(
     r"|opened|closed|needed|wanted|asked|called|ordered|verified|confirmed|used|reviewed|started|stopped|finished|continued|worked"
     r"|settled|seemed|appeared|failed|died|burned|leaked|dried|drifted|jumped|red|untested|unused|damaged|cracked|rusted|corroded"
     r"|missed|zeroed|plugged|unplugged|turned|recorded|selected|logged|photographed|labell?ed|marked|identified|traced|calculated"
-    r"|estimated|weighed|counted|need|feed|bed|speed|indeed|shed",
+    r"|estimated|weighed|counted|discharged|bled|drained|raised|lowered|applied|probed|hooked|unhooked|pressed|pushed|loaded"
+    r"|rated|varied|stepped|ramped|need|feed|bed|speed|indeed|shed",
     re.I,
 )
 _TOLD_IRREGULAR = re.compile(

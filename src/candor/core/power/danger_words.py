@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 
 from candor.core.power.plan import Expected
 
+BRIGHT_S = 60.0  # that a lamp in series lights cold heaters: no short can be told from them before; common practice, no source
 LATE_S = (
     15.0  # after the end of its time, that what was expected still counts as expected: common practice, no source
 )
@@ -20,6 +21,15 @@ VOLTS_ON_CASE = (
     rf"\b{_SHOCKING} on (?:the )?{_CASE}\b|\b{_SHOCKING} (?:from|between)?\s?(?:the )?{_CASE} (?:to|and) {_EARTH}\b"
     rf"|\b{_CASE} (?:is |at |has |reads |= ?)*{_SHOCKING} (?:to|from|against|above) {_EARTH}\b"
     rf"|\b{_CASE} (?:to|and|against) {_EARTH}\W+(?:is |has |reads |measures )?{_SHOCKING}\b"
+)
+# The lamp in series, not one of the panel; a lamp that dims again was lit by cold heaters.
+_LAMP = (
+    r"(?<!pilot )(?<!dial )(?<!scale )(?<!panel )(?<!neon )(?:lamp|bulb|limiter)"
+    r"(?: is| at| goes| lights?| lit| glows?| burns?| stays?| still)*(?: as| full(?:y)?| very| at)*"
+)
+LAMP_BRIGHT = (
+    rf"{_LAMP} (?:bright(?:ly|ness)?|full|fully)\b(?!.*\b(?:then|dim(?:s|med|ming)?|fad(?:es|ed|ing)|(?:goes|went) down|and out)\b)"
+    rf"|{_LAMP} (?:won't|will not|doesn't|does not|isn't|is not|not|never) (?:go(?:ing)? )?dim(?:s|ming)?"
 )
 _SIGNS = (
     # Smoke and its kin.
@@ -40,7 +50,7 @@ _SIGNS = (
     r"(?:resistors?|r\d+)(?: is| are)? glow\w*", r"glowing resistors?", r"red[ -]?hot",
     r"(?:too|very|getting|gets|got|scalding|boiling) hot",
     rf"{_HOT}(?: is| are)?(?: too| very| quite| so)? hot(?! (?:end|side|lead|wire|terminal|chassis))",
-    r"still (?:as )?bright", r"stays? bright",
+    r"still (?:as )?bright", r"stays? bright", LAMP_BRIGHT,
     # What protects has acted, and who was hurt.
     r"fuse(?: is| has| just)* (?:blew|blows|blown|went|gone)", r"(?:blew|blows|blown)(?: the| a| its)? fuse",
     r"trip(?:s|ped) (?:the|a|its) (?:breaker|rcd|gfci)",
@@ -101,6 +111,8 @@ def is_stop(text: str) -> bool:
 def is_expected(text: str, events: Iterable[Expected], at_s: float) -> bool:
     """Say whether a line is an event that the state expects about now: its words, or one of them, so many s after it began."""
     words = text.casefold().strip(" .")
+    if at_s <= BRIGHT_S and re.search(rf"\b(?:{LAMP_BRIGHT})", text, re.I):
+        return True
     for event in events:
         known = event.words.casefold()
         matches = words == known or re.search(rf"\b{re.escape(words)}\b", known) is not None

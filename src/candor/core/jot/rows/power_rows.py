@@ -155,7 +155,10 @@ POWER = (
         "watts",
         "power",
         "what the wattmeter shows",
-        forms=("watts|watt {watts:W}",),
+        forms=(
+            "watts|watt {watts:W}",
+            "it_draws|draws|drawing|it_takes|takes|pulls|pulling [about] {watts:watts_only} [from_the_line|from_the_wall]",
+        ),
         examples=("watts 31",),
         means=_watts,
         titles={"watts": "watts"},

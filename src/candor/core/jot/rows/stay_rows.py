@@ -59,6 +59,10 @@ def _detail(said: Said) -> DetailJot | NoteJot | None:
     told = _SAYS.match(text) if name == "owner" else None
     if told is not None:
         name, text = "says", text[told.end() :]
+    elif name == "drawing" and re.fullmatch(
+        r"(?:about )?[\d.,]+ ?(?:m?A|amps?|amperes?|m?W|watts?|V|volts?)\b.*", text, re.I
+    ):
+        return None  # what it takes from the line, not what was drawn
     elif name == "owner" and _ANSWER.fullmatch(text):
         return None  # to a quote: a line of its own
     elif name == "owner" and _NO_NAME.match(text):  # what somebody does is not what somebody is called
