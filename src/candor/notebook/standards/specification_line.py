@@ -17,6 +17,7 @@ _LINE = re.compile(rf"(?P<head>[^:]+?)\s*(?::\s*|\s+(?={_ACCURACY}))(?P<rest>.+)
 _BAND = re.compile(
     r"(?P<low>[^,:]+?)\s*(?:\bto\b|\.\.+|…|–|(?<=\w)\s*-)\s*(?P<high>[^,:]*(?:hz|c/s|cps|cycles|kc|mc))", re.I
 )
+_FROM_TO = re.compile(r"\d\S*(?:\s?[^\W\d]+)?\s*(?:\bto\b|\.\.+|…|–|-)\s*(?P<high>\d.*)", re.I)
 _OF_RANGE = r"(?:of\s+)?(?:the\s+)?(?:range|rng|full[\s-]scale|f\.?\s?s\.?)"
 _OF_READING = r"(?:of\s+)?(?:the\s+)?(?:readings?|rdg|rd|value|setting|input|nominal)"
 _SHARE = re.compile(
@@ -151,6 +152,12 @@ def _head(text: str, unit: str) -> tuple[str, float, float, float]:
             raise ValueTextError(
                 worded("standards.is_not_understood_example", piece=piece, example=EXAMPLE), value=piece
             )
+    if spread := _FROM_TO.fullmatch(upper):
+        raise ValueTextError(
+            worded("standards.a_line_holds_from_zero", upper=upper, high=spread["high"].strip()),
+            value=upper,
+            expected=EXAMPLE,
+        )
     if not upper:
         raise ValueTextError(
             worded("standards.the_range_is_missing_example", text=text.strip(), example=EXAMPLE), value=text

@@ -22,6 +22,7 @@ from candor.notebook.entries.standards_entries import (
     StandardRecorded,
     StandardUnit,
 )
+from candor.notebook.standards.handbook_page import PageLine, lines_of_page
 from candor.notebook.standards.quantity_heading import read_heading
 from candor.notebook.standards.specification_line import (
     EXPECTED,
@@ -124,18 +125,18 @@ def read_functions(text: str, unit: StandardUnit = "V") -> tuple[StandardFunctio
     ValueTextError
         Naming the line, where one cannot be read, or a quantity has no line.
     """
-    blocks: list[tuple[int, str, list[str]]] = [(0, "", [])]
-    for number, line in enumerate(text.splitlines(), 1):
-        if line.strip() and ":" not in line and read_heading(line.strip()):
-            blocks.append((number, line.strip(), []))
+    blocks: list[tuple[int, str, list[PageLine]]] = [(0, "", [])]
+    for number, line in lines_of_page(text):
+        if ":" not in line and read_heading(line):
+            blocks.append((number, line, []))
         else:
-            blocks[-1][2].append(line)
-    if not any(line.strip() for line in blocks[0][2]) and len(blocks) > 1:
+            blocks[-1][2].append(PageLine(number, line))
+    if not blocks[0][2] and len(blocks) > 1:
         blocks.pop(0)
     return tuple(_function(number, head, lines, unit) for number, head, lines in blocks)
 
 
-def _function(number: int, head: str, lines: list[str], unit: StandardUnit) -> StandardFunction:
+def _function(number: int, head: str, lines: list[PageLine], unit: StandardUnit) -> StandardFunction:
     said: dict[str, Any] = {"unit": unit}
     if head:
         heading = read_heading(head)
@@ -146,10 +147,9 @@ def _function(number: int, head: str, lines: list[str], unit: StandardUnit) -> S
         of = heading.unit
         said = {"unit": of, "current": heading.current, **_says(heading.rest, number, of)}
     else:
-        said["unit"] = next(filter(None, (unit_of_line(line.strip(), _UNITS) for line in lines)), unit)
+        said["unit"] = next(filter(None, (unit_of_line(line.text, _UNITS) for line in lines)), unit)
     display = int(said.pop("display", 0))
-    # Blank lines stand for those before, so that a fault is named by its line in the whole text.
-    ranges, points = read_lines("\n" * number + "\n".join(lines), said["unit"], display)
+    ranges, points = _read_lines(lines, said["unit"], display)
     return StandardFunction(**said, ranges=ranges, points=points)
 
 
@@ -239,10 +239,16 @@ def read_lines(
     ValueTextError
         Naming the line, where one cannot be read or both kinds are mixed.
     """
+    return _read_lines(
+        [PageLine(n, line) for n, line in enumerate(text.splitlines(), 1) if line.strip()], unit, display
+    )
+
+
+def _read_lines(
+    lines: Iterable[PageLine], unit: str, display: int
+) -> tuple[tuple[SpecificationLine, ...], tuple[CertificateLine, ...]]:
     ranges, points = [], []
-    for number, line in enumerate(text.splitlines(), 1):
-        if not line.strip():
-            continue
+    for number, line in lines:
         try:
             if match := _AT.fullmatch(line.strip()):
                 points.append(_certified(match, unit))

@@ -11,6 +11,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "a_number_of_counts_such_as": "a number of counts such as 2",
     "a_number_of_days": "a number of days",
     "a_number_of_digits_such_as": "a number of digits such as 2",
+    "a_line_holds_from_zero": (
+        "“{upper}”: a line holds from zero to its end. Where it does so here, write to {high}; else give each range a line."
+    ),
     "a_range_ends_above_zero_example": "“{head}”: a range ends above zero. Example: {example}",
     "a_share_such_as": "a share such as 0.005",
     "a_standard_is_used_by_its": (
