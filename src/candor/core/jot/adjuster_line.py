@@ -11,6 +11,12 @@ from candor.core.quantities.show import trimmed
 from candor.core.worded import worded
 
 MOST_TURNS = 40.0  # of any trimmer there is: common practice, no source
+_POSITION = re.compile(
+    r"\d|\b(?:mid\w*|cent(?:re|er)\w*|ends?|stops?|max\w*|min\w*|left|right|full\w*|half\w*|quarter|third|noon|up|down|top|bottom"
+    r"|horizontal\w*|vertical\w*|(?:anti-?|counter-?)?clockwise)\b",
+    re.I,
+)
+_NO_POSITION = re.compile(r"\b(?:years?|months?|weeks?|days?|hours?|upside|box|cellar|attic|shed|shelf)\b", re.I)
 _LINE = re.compile(r"(?:stood\s+(?:at\s+)?(?P<stood>.+?))?(?:(?:^|\s+)turned\s+(?P<turns>.+?)(?:\s+turns?)?)?", re.I)
 
 
@@ -24,6 +30,8 @@ def understand_adjuster(text: str) -> AdjusterJot | None:
     """
     match = _LINE.fullmatch(text.strip())
     if match is None or not (match["stood"] or match["turns"]):
+        return None
+    if match["stood"] and (not _POSITION.search(match["stood"]) or _NO_POSITION.search(match["stood"])):
         return None
     stood, turns = match["stood"] or "", parse_turns(match["turns"]) if match["turns"] else None
     chips = ((f"stood {stood}",) if stood else ()) + ((say_turns(turns),) if turns is not None else ())

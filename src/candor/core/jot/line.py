@@ -23,7 +23,7 @@ from candor.core.jot.found_line import found_in_zone
 from candor.core.jot.meaning import FindingJot, Jot, NoteJot, PointsJot, ReadingJot
 from candor.core.jot.part_line import example_of, unlisted_in
 from candor.core.jot.range_line import check_nominal
-from candor.core.jot.reading_line import understand_reading
+from candor.core.jot.reading_line import read_at
 from candor.core.jot.rows import VERBS
 from candor.core.jot.rows.power_rows import EVENTS, event_of, plug_out_of
 from candor.core.jot.rows.stay_rows import STAY
@@ -101,10 +101,15 @@ def understand(text: str, context: JotContext) -> Jot:
 
 def _understood(clean: str, text: str, context: JotContext) -> Jot:
     if context.point is not None and not clean.startswith("@"):
-        clean = as_typed(clean, context.point)
-        found = understand_reading(clean, context.point, context.served) or understand_adjuster(clean)
+        told = as_typed(clean, context.point)
+        found = read_at(told, context.point, context.served) or understand_adjuster(clean)
         if found is not None:
             return found
+        if told != clean and _is_reading(told):
+            with contextlib.suppress(CandorError):
+                return _reading(told, context)
+            if _readings_meant(told, context):
+                return _reading_or_meant(told, context)
     event = event_of(clean, context.events) or plug_out_of(clean)
     if event is not None:
         return event

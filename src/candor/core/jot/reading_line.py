@@ -80,6 +80,16 @@ def understand_reading(text: str, point: TestPoint, served: Reference | Chain | 
     return None
 
 
+def read_at(line: str, point: TestPoint, served: Reference | Chain | None) -> ReadingJot | None:
+    """Return a reading in the unit of its point; None also for prose that only begins like one: `on the back is a sticker`, `reference is drifting`."""
+    try:
+        return understand_reading(line, point, served)
+    except CandorError:
+        if re.search(r"\d", line) or line.count(" ") < 2:
+            raise
+    return None
+
+
 def split_tail(
     text: str, point: TestPoint, served: Reference | Chain | None = None
 ) -> tuple[str, float | None, Direction]:

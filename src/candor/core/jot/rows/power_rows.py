@@ -78,7 +78,9 @@ def _chassis(said: Said) -> RailOhmsJot:
     return RailOhmsJot(name, ohms, manual, (worded("jot.to_chassis", name=name, ohms=engineering(ohms, "ohm")), *by))
 
 
-def _winding(said: Said) -> WindingJot:
+def _winding(said: Said) -> WindingJot | None:
+    if said["name"].lower() in ("is", "was", "are", "has", "looks", "reads", "seems", "measures", "of", "on", "in"):
+        return None  # which of them is not said
     ohms, hot, celsius = said["ohms"], bool(said["hot"]), said["celsius"]
     if hot and celsius is None:
         raise ValueTextError(worded("jot.how_warm_is_the_room_example"), value=said.line)

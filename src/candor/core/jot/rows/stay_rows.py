@@ -29,7 +29,16 @@ from candor.core.worded import worded
 _SAYS = re.compile(r"(?:says|said|reports|reported|tells|told)\s+(?:(?:me|us)\s+)?(?:that\s+)?", re.I)
 _ANSWER = re.compile(r"(?:approved|accepted|declined)[.!]?", re.I)
 _NO_NAME = re.compile(
-    r"(?:wants?|wanted|would|has|had|is|was|will|can|cannot|does|did|needs?|asks?|asked|thinks?|complain\w*|heard|wrote|writes|likes?)\s",
+    r"(?:wants?|would|has|had|is|was|will|can|cannot|does|did|needs?|asks?|thinks?|complain\w*|heard|wrote|writes|likes?|calls?|rang|came"
+    r"|comes|brought|brings|left|paid|pays|sent|sends|lives|died|moved|bought|sold|knows|knew|uses|used|lost|found|gave|took|tried"
+    r"|[a-z]{3,}ed)\b",
+)
+# What is told of a drawing or a number is not what it is: a line of words, kept as such.
+_NO_DRAWING = re.compile(
+    r"(?:is|was|are|shows?|differs?|says|has|had|does|seems|lacks|misses|looks|needs|agrees|disagrees)\b", re.I
+)
+_NO_SERIAL = re.compile(
+    r"(?:number\s+)?(?:is\s+)?(?:worn|missing|gone|illegible|unreadable|not|faded|scratched|hidden|painted|filed)\b",
     re.I,
 )
 DETAILS = ("serial", "owner", "says", "stored", "cost", "missing", "repairs", "drawing", "mismatch")
@@ -59,6 +68,8 @@ def _detail(said: Said) -> DetailJot | NoteJot | None:
     told = _SAYS.match(text) if name == "owner" else None
     if told is not None:
         name, text = "says", text[told.end() :]
+    elif (name == "drawing" and _NO_DRAWING.match(text)) or (name == "serial" and _NO_SERIAL.match(text)):
+        return NoteJot(said.line, (f"note: {said.line}",))
     elif name == "drawing" and re.fullmatch(
         r"(?:about )?[\d.,]+ ?(?:m?A|amps?|amperes?|m?W|watts?|V|volts?)\b.*", text, re.I
     ):
