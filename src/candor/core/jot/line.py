@@ -110,8 +110,7 @@ def _understood(clean: str, text: str, context: JotContext) -> Jot:
                 return _reading(told, context)
             if _readings_meant(told, context):
                 return _reading_or_meant(told, context)
-    event = event_of(clean, context.events) or plug_out_of(clean)
-    if event is not None:
+    if event := event_of(clean, context.events) or plug_out_of(clean):
         return event
     if re.match(r"note[\s:]", clean, re.I):  # of any length: the rows look at lines alone
         kept = clean[5:].strip()
@@ -119,8 +118,8 @@ def _understood(clean: str, text: str, context: JotContext) -> Jot:
     if _is_reading(clean):
         return _reading_or_meant(clean, context)
     fits, wrong = _fits(VERBS, clean, context)
-    if not fits and wrong is None and (told := without_who(clean)) != clean:
-        fits, wrong = _fits(VERBS, told, context)
+    if not fits and wrong is None:
+        fits, wrong = _fits(VERBS, without_who(clean), context)
     if len(fits) > 1:
         raise DoubtfulLineError(
             worded(

@@ -81,7 +81,7 @@ def understand_reading(text: str, point: TestPoint, served: Reference | Chain | 
 
 
 def read_at(line: str, point: TestPoint, served: Reference | Chain | None) -> ReadingJot | None:
-    """Return a reading in the unit of its point; None also for prose that only begins like one: `on the back is a sticker`, `reference is drifting`."""
+    """Return a reading in the unit of its point; None also for prose that only begins like one: `reference is drifting`."""
     try:
         return understand_reading(line, point, served)
     except CandorError:
