@@ -343,6 +343,33 @@ def test_what_is_called_otherwise_elsewhere_is_the_same(line, same):
     assert understand(line, JotContext()) == understand(same, JotContext())
 
 
+@pytest.mark.parametrize(
+    "line",
+    ["owner called", "owner brought it in wet", "serial number worn off", "drawing is wrong about R12", "winding is open",
+     "stood for 20 years", "stood upside down in the box", "reference is drifting", "on the back there is a sticker"],
+)  # fmt: skip
+@pytest.mark.parametrize("point", [None, VOLTS], ids=["anywhere", "at a point"])
+def test_prose_overwrites_nothing_and_is_no_reading(line, point):
+    assert isinstance(understand(line, JotContext(point=point)), NoteJot)
+
+
+def test_what_an_owner_a_drawing_a_number_is_and_where_an_adjuster_stood_is_kept():
+    for line, text in (
+        ("owner the radio museum", "the radio museum"),
+        ("serial A-12", "A-12"),
+        ("drawing 2nd edition", "2nd edition"),
+    ):
+        assert understand(line, JotContext()).text == text
+    at = JotContext(point=VOLTS)
+    for line, stood in (
+        ("stood 3 o'clock", "3 o'clock"),
+        ("stood mid turned -1/4", "mid"),
+        ("stood fully left", "fully left"),
+    ):
+        assert understand(line, at).stood == stood
+    assert understand("winding primary open", JotContext()).name == "primary"
+
+
 def test_nodes_named_in_other_letters_are_told_apart():
     """Anode and grid in Cyrillic were one node, "node"; "анод1" was node 1."""
     nodes = [node_name(words) for words in ("анод", "сетка", "анод1", "1", "V2 plate", "Röhre 2", "chassis")]
