@@ -41,11 +41,13 @@ def test_a_press_is_found_with_its_u_and_none_where_there_is_none(line):
     assert found >= 135 and covered >= 0.92 * found and times >= 0.95 * found
 
 
-def test_what_hardly_stands_out_is_not_told_too_surely():
+@pytest.mark.parametrize(("line", "rate"), [("in tenths", 5.0), ("wandering", 10.0)])
+def test_what_hardly_stands_out_is_not_told_too_surely(line, rate):
+    """Where a press is seen now and then only, those seen were told too large by chance: its U says so."""
     chance = np.random.default_rng(12)
-    pressed = [held_in(logged(chance, "in tenths", 0.3)[0]) for _ in range(300)]
+    pressed = [held_in(logged(chance, line, 0.3, rate)[0]) for _ in range(400)]
     found = [p for p in pressed if p is not None]
-    assert len(found) > 100 and sum(abs(p.fall - 0.3) <= 2 * p.u_fall for p in found) >= 0.93 * len(found)
+    assert len(found) > 40 and sum(abs(p.fall - 0.3) <= 2 * p.u_fall for p in found) >= 0.9 * len(found)
 
 
 def test_a_short_log_finds_no_press_where_there_is_none():

@@ -187,6 +187,7 @@ def test_the_line_is_logged_while_the_button_is_held(qtbot, window, closing):
     page, log = window.tubes, window.tubes.test.log
     enter(qtbot, page.new, PENTODE)
     assert "mains" in log.caution.text() and log.caution.isVisible()
+    assert log.caution.geometry().bottom() < log.address.geometry().top()  # before the deed
     qtbot.mouseClick(log.start, LEFT)
     assert "Name the meter's address" in window.jot.message.text()
     enter(qtbot, log.address, meter.resource)
