@@ -41,7 +41,7 @@ from candor.sitting.commands import shop_commands
 from candor.words.tube_lines import TUBE_ORDERS, balance_words, explain_tube, tube_line, tubes_with
 
 PANELS = (("test", "Test"), ("known", "Known figure"), ("match", "Match"), ("place", "Socket"))
-BELOW = 570  # px at the text size as designed: of all that stands around the list
+BELOW = 690  # px at the text size as designed: of all that stands around the list
 BARS = "At the right each figure with its U, from 0 to 140 % of nominal; the line is 100 %, grey is below the reject level."
 HOW = (
     "Tubes from a table",
