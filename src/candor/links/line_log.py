@@ -32,7 +32,9 @@ class LineLog:
     """
 
     def __init__(self, resource: str) -> None:
-        self._folder = tempfile.TemporaryDirectory(prefix="candor-line-")  # what counts of it goes with the test
+        self._folder = tempfile.TemporaryDirectory(
+            prefix="candor-line-", ignore_cleanup_errors=True
+        )  # what counts of it goes with the test
         self._lock = threading.Lock()
         self._log: deque[tuple[float, float]] = deque()
         self._from = 0.0

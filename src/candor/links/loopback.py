@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import random
 import socket
 import threading
+import time
 from collections.abc import Callable
 from types import TracebackType
 from typing import Self
@@ -76,3 +78,25 @@ class LoopbackInstrument:
                         connection.sendall((answer if isinstance(answer, bytes) else answer.encode("ascii")) + b"\n")
                     except OSError:
                         return
+
+
+class LoopbackMeter(LoopbackInstrument):
+    """A meter that answers every question with what something comes to by then; `with` ends it.
+
+    Parameters
+    ----------
+    shows : callable
+        Takes the time since the meter was made, s, and a source of chance; returns what the meter shows, as it is sent.
+    seed : int
+    """
+
+    def __init__(self, shows: Callable[[float, random.Random], str], seed: int = 1) -> None:
+        self._shows, self._random = shows, random.Random(seed)
+        self._since, self._lock = time.monotonic(), threading.Lock()
+        super().__init__(self._read)
+
+    def _read(self, line: str) -> str | None:
+        if not line.endswith("?"):
+            return None
+        with self._lock:
+            return self._shows(time.monotonic() - self._since, self._random)

@@ -4,17 +4,15 @@ from __future__ import annotations
 
 import math
 import random
-import threading
-import time
 
-from candor.links.loopback import LoopbackInstrument
+from candor.links.loopback import LoopbackMeter
 
 TAU_S = 90.0  # invented, as are the others
 OFF = 4e-3  # of the value, when it is switched on
 NOISE = 1e-5
 
 
-class SimulatedSoak(LoopbackInstrument):
+class SimulatedSoak(LoopbackMeter):
     """A meter that reads something warming up since it was made; `with` ends it.
 
     Parameters
@@ -27,13 +25,7 @@ class SimulatedSoak(LoopbackInstrument):
     """
 
     def __init__(self, end: float, tau_s: float = TAU_S, seed: int = 1) -> None:
-        self._end, self._tau, self._random = end, tau_s, random.Random(seed)
-        self._since, self._lock = time.monotonic(), threading.Lock()
-        super().__init__(self._read)
+        def shows(seconds: float, chance: random.Random) -> str:
+            return f"{end * (1 + OFF * math.exp(-seconds / tau_s) + chance.gauss(0, NOISE)):.9g}"
 
-    def _read(self, line: str) -> str | None:
-        if not line.endswith("?"):
-            return None
-        with self._lock:
-            rest = OFF * math.exp(-(time.monotonic() - self._since) / self._tau)
-            return f"{self._end * (1 + rest + self._random.gauss(0, NOISE)):.9g}"
+        super().__init__(shows, seed)

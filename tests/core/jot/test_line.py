@@ -147,6 +147,8 @@ def test_whatever_hands_did_is_asked_about_for_as_a_note_it_would_void_nothing(t
         "waited a while",
         "opened the case",
         "rusted screws",
+        "faded lettering",
+        "pitted contacts on it",
         "dropped to zero",
     ],
 )

@@ -1,6 +1,7 @@
 """A needle's reading in people's own words: taken where it can mean one thing, offered where it can mean two."""
 
 import math
+from dataclasses import replace
 
 import pytest
 
@@ -8,6 +9,7 @@ from candor.core.errors import CandorError
 from candor.core.jot import JotContext, NoteJot, understand
 from candor.core.jot.line import DoubtfulLineError
 from candor.core.jot.meaning import DeadJot, ReadingJot
+from candor.core.jot.told_reading import meant_by
 from candor.core.reading.needle import NEEDLE
 from candor.packs.bundled import bundled_pack, bundled_packs
 from candor.packs.procedure import point_by_name, procedure
@@ -59,6 +61,11 @@ def test_what_can_mean_two_or_holds_a_guess_is_offered_and_not_taken(line, meant
 def test_words_before_a_guess_are_asked_about(line, meant):
     jot = understand(line, AT)
     assert isinstance(jot, NoteJot) and jot.ask and jot.meant == meant
+
+
+def test_low_of_a_negative_value_may_be_meant_of_its_size_or_of_it():
+    below = replace(VOLTS, nominal=-50.0)
+    assert meant_by("1 V low", below) == ("−51", "−49") and meant_by("1 V low", VOLTS) == ("74",)
 
 
 def test_a_needle_that_is_dead_on_is_not_a_dead_instrument():

@@ -78,7 +78,8 @@ def test_a_bare_line_that_names_an_item_is_a_finding_in_its_zone(line, mark, zon
 @pytest.mark.parametrize(
     "line",
     ["chassis to earth 62 V", "62 V ac from chassis to earth", "118 V on the cabinet", "the case bites",
-     "I felt a tickle off the case", "the chassis is live", "got a shock from the panel", "chassis is 45 V above ground"],
+     "I felt a tickle off the case", "the chassis is live", "got a shock from the panel", "chassis is 45 V above ground",
+     "there was 230 V on the chassis", "I got a shock"],
 )  # fmt: skip
 def test_a_case_that_is_live_is_a_hazard_however_it_is_told(line):
     jot = understand(line, JotContext())

@@ -154,6 +154,39 @@ def test_a_figure_is_told_at_the_line_before_the_button_was_held(notebook):
     assert (of_a1[0].line_before_volts, of_a1[0].line_held_volts) == (120.0, 118.5)
 
 
+def test_a_line_that_rose_takes_off_as_one_of_230_v_that_fell_adds(notebook):
+    """By hand: 3 V up on 120 V are 2.5 % too much; 4.6 V down on 230 V are 2 % too little, of emission 4 %."""
+    write(notebook, "A1 SP-1, nominal 4.3 mS, reject 65 %", *FIRST, "gm 4 mS line 120 to 123 V on TT")
+    rose = figure_of(shop_of(notebook).tubes["A1"], shop_of(notebook))
+    assert rose.value == pytest.approx(3.9e-3) and "100 µS was taken off" in say_figure_found(rose)
+    write(
+        notebook,
+        "B1 RV-1, rectifier directly heated, nominal 85",
+        *FIRST[:3],
+        "emission 50 line 230 V to 225.4 V on TT",
+    )
+    assert figure_of(shop_of(notebook).tubes["B1"], shop_of(notebook)).value == pytest.approx(52.0)
+
+
+def test_a_log_of_the_line_answers_on_the_command_line(tmp_path):
+    def answered(*options):
+        return CliRunner().invoke(app, ["held", str(log), *options])
+
+    log = tmp_path / "line.csv"
+    volts = (230 - 4.6 * (20 <= i < 40) + 0.01 * (i % 3) for i in range(75))
+    log.write_text("s,v\n" + "\n".join(f"{i / 5},{v:.2f}" for i, v in enumerate(volts)), "utf-8")
+    told = json.loads(answered("--figure", "2 mS", "--json").output)
+    assert told["figure"] == pytest.approx(2.04e-3, rel=1e-3) and told["press"]["seconds"] == pytest.approx(
+        4, abs=0.3
+    )
+    tried = json.loads(answered("--figure", "50", "--test", "emission", "--per-volt", "0.5", "--json").output)
+    assert tried["figure"] == pytest.approx(52.3, rel=1e-3) and tried["tried"]
+    assert answered("--figure", "2 mS", "--per-volt", "3").exit_code
+    assert answered("--figure", "2 mS", "--test", "gas").exit_code
+    log.write_text("s,v\n" + "\n".join(f"{i / 5},230.0" for i in range(30)), "utf-8")
+    assert "No press of the button" in answered("--figure", "2 mS").output
+
+
 def test_a_figure_is_corrected_by_known_tubes_or_says_why_not(notebook):
     write(notebook, "A1 SP-1, nominal 4.3 mS, reject 65 %", *FIRST, f"gm 3 mS {REPEATED}")
     raw = figure_of(shop_of(notebook).tubes["A1"], shop_of(notebook))

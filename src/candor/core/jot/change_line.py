@@ -110,6 +110,16 @@ _TOLD_IRREGULAR = re.compile(
     r"bent|unbent|took|gave|wound|unwound|rewound|swept|knocked|shook|spun|ground|slid|broke|tore|hit|reset|undid",
     re.I,
 )
+# Behind a deed stands what it was done to; behind a state, as in `faded lettering`, the thing that is in it.
+_TO_SOMETHING = re.compile(
+    r"[a-z-]+\s+(?:the|a|an|its?|all|both|each|every|some|my|this|that|these|those|up|out|off|down|in|over|[A-Z]{1,4}\d+)\b",
+    re.I,
+)
+_BY_HAND = re.compile(
+    r"sprayed|burnished|lubricated|oiled|greased|polished|buffed|rubbed|scraped|filed|sanded|flushed|baked|heated|squeezed|crimped"
+    r"|stretched|loosened|unscrewed|screwed|dropped|bumped|jolted|banged|swabbed|wiped",
+    re.I,
+)
 _WHO = re.compile(r"^(?:(?:i|we|i've|we've|he|she|just|then|also|have|and|so|next)\s+)+(?=[a-z])", re.I)
 _SHAKEN = re.compile(r"(?:dropped|knocked|bumped|jolted|hit|shook|banged)\b(?!\s+(?:to|by|a bit|back)\b)", re.I)
 _CHANGING = re.compile(r"changed?\b", re.I)  # in front of a part alone: “R24 changed by 5 %” is a part that drifted
@@ -208,8 +218,8 @@ def _told_by_hand(text: str) -> bool:
     word = first[0].lower() if first else ""
     if re.match(r"dropped (?:to|by|off|a bit|back)\b", text, re.I):
         return False
-    told = word.endswith("ed") and not _ONLY_LOOKED.fullmatch(word)
-    return told or _TOLD_IRREGULAR.fullmatch(word) is not None
+    told = word.endswith("ed") and not _ONLY_LOOKED.fullmatch(word) and _TO_SOMETHING.match(text) is not None
+    return told or _BY_HAND.fullmatch(word) is not None or _TOLD_IRREGULAR.fullmatch(word) is not None
 
 
 def as_a_deed(text: str) -> str:

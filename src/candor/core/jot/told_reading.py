@@ -123,6 +123,8 @@ def _offset(match: re.Match[str], point: TestPoint) -> tuple[str, ...]:
         return ()
     nominal = point.nominal / point.marked_factor
     moved = abs(nominal) * size / 100 if share else size
+    if nominal < 0:  # low may be meant of the number or of its size
+        way = ""
     signs = (-1,) if re.fullmatch(_LOW, way) else (1,) if way else ((1,) if re.match(r"\s*[-+]", by) else (-1, 1))
     return tuple(trimmed(nominal + sign * moved, 6) for sign in signs)
 

@@ -96,6 +96,11 @@ _DENIED = re.compile(
 )
 _PAST = re.compile(r"\b(replaced|fitted|new|repaired|renewed|cleaned|was|were|rewired|instead)\b", re.I)
 
+# `There was 62 V on the chassis` is a hazard still; only what was done about it ends one.
+_PUT_RIGHT = re.compile(
+    r"\b(replaced|fitted|new|repaired|renewed|cleaned|rewired|instead|fixed|cured|removed|no more)\b", re.I
+)
+
 
 @lru_cache(2048)  # items of checklists are asked for again with every key
 def usuals_of(text: str) -> tuple[Usual, ...]:
@@ -139,7 +144,7 @@ def names_item(text: str, item: str) -> bool:
 def hazard_told(text: str, case_can_be_live: bool = False) -> bool:
     """Return whether a line tells of a hazard that is there: not of one that is denied, or was put right."""
     asks = text.rstrip().endswith("?")
-    return not asks and usual_mark(text, case_can_be_live) == "hazard" and not _PAST.search(text)
+    return not asks and usual_mark(text, case_can_be_live) == "hazard" and not _PUT_RIGHT.search(text)
 
 
 def item_in(text: str, items: Iterable[tuple[str, str]]) -> tuple[str, str]:

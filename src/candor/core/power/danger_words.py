@@ -14,6 +14,7 @@ LATE_S = (
 _HOT = r"(?:caps?|capacitors?|electrolytics?|transformers?|chokes?|resistors?|rectifiers?|seleniums?|[crtl]\d+)"
 _MELTS = r"(?:wax|tar|oil|pitch|electrolyte|goo)"
 _CASE = r"(?:chassis|case|cabinet|frame|front panel|metalwork)"
+# From 30 V on: what may be touched ends at 30 V r.m.s. (IEC 61010-1, 6.3.1, from memory).
 _SHOCKING = r"(?:[3-9]\d|\d{3,})(?:[.,]\d+)?\s?v(?:olts?|ac)?(?: a\.?c\.?)?"
 _EARTH = r"(?:earth|ground|neutral|the (?:water )?pipe)"
 # Of a chassis against earth, not of a rail against its chassis.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer
@@ -35,6 +36,7 @@ class TubeLineLog(QWidget):
         super().__init__()
         self._voice = voice
         self._log: LineLog | None = None
+        self._ending: threading.Thread | None = None
         self.address = Field()
         self.address.setAccessibleName("The meter on the tester's line")
         self.address.setPlaceholderText("the meter on the tester's line, such as USB0::…::INSTR, or simulated")
@@ -74,7 +76,9 @@ class TubeLineLog(QWidget):
         """Read the line no more."""
         self._timer.stop()
         if self._log is not None:
-            self._log.close()
+            # A meter that hangs is waited for, but not by the window.
+            self._ending = threading.Thread(target=self._log.close, name="candor-line-log", daemon=True)
+            self._ending.start()
             self._log = None
         self.start.show()
         self.end.hide()
@@ -83,6 +87,8 @@ class TubeLineLog(QWidget):
     def finish(self) -> None:
         """Stop as the window closes."""
         self.stop()
+        if self._ending is not None:
+            self._ending.join(3.0)
         self.links.finish()
 
     def _begin(self) -> None:

@@ -71,7 +71,7 @@ class _Page:
     """What was said above a line and holds for it: a band, shares of both, ranges and resolutions in lines of their own."""
 
     def __init__(self) -> None:
-        self._band, self._share = "", ""
+        self._band, self._share, self._used = "", "", False
         self._ranges: list[str] = []
         self._resolutions: list[str] = []
         self._number = 0
@@ -84,7 +84,7 @@ class _Page:
     def read(self, line: str) -> Iterator[str]:
         self._number += 1
         if both := _OF_BOTH.search(line):
-            self._share = both["unit"]
+            self._share, self._used = both["unit"], False
             if _COLUMNS.fullmatch(line):
                 return
         if _COLUMNS.fullmatch(line) and not re.search(r"\d\s*(?:%|ppm)", line) and read_heading(line) is None:
@@ -101,6 +101,8 @@ class _Page:
             line = line[: display.start()].strip()
             heading = f"{heading}, {display['counts']} counts" if heading else ""
         if heading:
+            # Shares in the columns' heads hold for the table under them, not for the next quantity's.
+            self._share = "" if self._used and not both else self._share
             self._band = band
             yield heading
         if behind := _RANGES_BEHIND.fullmatch(line):
@@ -128,6 +130,7 @@ class _Page:
             return
         line = _FROM_ZERO.sub("to ", line)
         if self._share and "%" not in line and "ppm" not in line and (bare := _TWO_BARE.fullmatch(line)):
+            self._used = True
             line = f"{bare['head'].strip(' :')}: {bare['one']} {self._share} + {bare['other']} {self._share} fs"
         before = "" if _BAND.search(line) else self._before()
         parts = re.match(rf"(?P<left>.*?)\s*:?\s*(?P<accuracy>{_ACCURACY}.*)", line)
