@@ -5,6 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from candor.core.errors import CandorError
+from candor.notebook.standards.standards_table import pasted, rows_of
 from candor.notebook.standards.standards_text import read_functions, write_functions
 
 DIGITS = "V d.c.\n200 mV, 0.1 mV: 0.5 % + 1 digit\n2 V, 1 mV: 0.5 % + 1 digit\n20 V, 10 mV: 0.5 % + 1 digit"
@@ -36,6 +37,7 @@ DIGITS = "V d.c.\n200 mV, 0.1 mV: 0.5 % + 1 digit\n2 V, 1 mV: 0.5 % + 1 digit\n2
 )  # fmt: skip
 def test_a_page_says_what_lines_say(page, lines):
     assert read_functions(page) == read_functions(lines)
+    assert pasted(page, by_certificate=False) == rows_of(read_functions(lines))  # in the table it is the same
 
 
 @pytest.mark.parametrize(

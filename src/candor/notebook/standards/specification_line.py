@@ -28,12 +28,6 @@ _DIGITS = re.compile(r"(?P<counts>[\d.,]+)\s*(?:digits?|dgts?|dgs?|d|counts?|cts
 _TIMES = re.compile(r"(?P<counts>[\d.,]+)\s*(?:[x×*]|(?:digits?|counts?)\s+of)\s*(?P<resolution>.+)", re.I)
 
 
-def is_specification(line: str) -> bool:
-    """Whether a line is written like one of a specification."""
-    match = _LINE.fullmatch(line)
-    return match is not None and re.match(_ACCURACY, match["rest"]) is not None
-
-
 def read_specification(line: str, unit: str, display: int = 0) -> SpecificationLine:
     """Read one line.
 

@@ -15,7 +15,7 @@ from candor.core.quantities.show import trimmed
 from candor.core.worded import worded
 from candor.notebook.entries.standards_entries import SpecificationLine, StandardFunction
 from candor.notebook.standards.quantity_heading import read_heading
-from candor.notebook.standards.specification_line import is_specification, read_specification
+from candor.notebook.standards.specification_line import read_specification
 from candor.notebook.standards.standards_text import head_of, read_functions, write_functions
 
 Cells = Mapping[str, str]
@@ -198,7 +198,10 @@ def _units_of(row: Cells) -> tuple[str, ...]:
 
 def _pasted_lines(lines: Sequence[str], by_certificate: bool) -> list[dict[str, str]] | None:
     """Return the rows of lines of text; None where they are none."""
-    if not any(is_specification(line.strip()) or line.strip().lower().startswith("at ") for line in lines):
+    if not any(
+        re.search(r"\d\s*(?:%|ppm)|(?:%|ppm)\s*(?:of|rdg)", line) or line.strip().lower().startswith("at ")
+        for line in lines
+    ):
         return None
     try:
         functions = read_functions("\n".join(lines))
