@@ -33,8 +33,9 @@ from candor.notebook.standards.standards_text import read_functions, say_heading
 from candor.notebook.standards.usual_classes import USUAL_CLASSES, UsualClass
 
 TABLE_HINT = (
-    "A row for each range, as it stands in the handbook; paste a table from a spreadsheet or the handbook's page. An empty "
-    "quantity is that of the row above. Quantities: V d.c. · V a.c. · A d.c. · A a.c. · ohm · F · H · Hz · s · siemens · dB · ratio."
+    "A row for each range, as it stands in the handbook; paste a table from a spreadsheet or the handbook's page. "
+    "An empty quantity is that of the row above. "
+    "Quantities: V d.c. · V a.c. · A d.c. · A a.c. · ohm · F · H · Hz · s · siemens · dB · ratio."
 )
 TEXT_HINT = (
     "A heading for each quantity (V d.c. · V a.c., rms responding · ohm · F …), then a line for each range: "
