@@ -42,6 +42,7 @@ from candor.notebook.entries.parts_entries import PartMeasured, listed_from
 from candor.notebook.entries.stay_entries import DetailWritten, PriceAgreed, Spent
 from candor.notebook.standards.standards import Standard
 from candor.notebook.trace.tracing import board_bodies
+from candor.notebook.work.facts import say_seconds
 from candor.notebook.work.job import Job
 from candor.notebook.work.settings import Settings
 from candor.packs.model import Pack
@@ -101,19 +102,54 @@ LONGEST_SINCE = dt.timedelta(hours=12)
 def _on(jot: OnJot, at: At) -> Command:
     if jot.since is None:
         return soak_commands.switch_on(jot.attended)
+    return soak_commands.was_on_since(at.job.id, _moment_of(jot.since, at), jot.attended)
+
+
+def _off(jot: OffJot, at: At) -> Command:
+    if jot.since is None:
+        return soak_commands.switch_off()
+    when, on = _moment_of(jot.since, at), at.job.soak.since
+    if on is not None and when < on:
+        raise ValueTextError(
+            worded("sitting.it_was_not_on_then", since=on.astimezone(), been=_been(on, at)), value=at.text
+        )
+    return soak_commands.was_off_since(at.job.id, when)
+
+
+def _been(since: dt.datetime, at: At) -> str:
+    return say_seconds((at.now - since).total_seconds()) if at.now is not None else ""
+
+
+def _moment_of(clock: dt.time, at: At) -> dt.datetime:
+    """Return the moment before now that a time of day on the wall means."""
     if at.now is None:
         raise CandorError(worded("sitting.the_time_of_this_line_is"), value=at.text)
     local = at.now.astimezone()
-    when = local.replace(hour=jot.since.hour, minute=jot.since.minute, second=0, microsecond=0)
+    when = local.replace(hour=clock.hour, minute=clock.minute, second=0, microsecond=0)
     before = when - dt.timedelta(days=1)
     if when > local and local - before <= LONGEST_SINCE:
         when = before  # across midnight; a time that lies most of a day back is a slip
     if when > local:
+        raise ValueTextError(worded("sitting.is_still_to_come_give_the", since=clock), value=at.text)
+    return when
+
+
+def _soak(jot: SoakJot, at: At) -> Command:
+    """A reading of now, or one that is told afterwards by its time: then it must be known since when it is on."""
+    if jot.clock is None and jot.after_s is None:
+        return soak_commands.read_soak(jot)
+    since = at.job.soak.since
+    if since is None or at.now is None:
+        raise ValueTextError(worded("sitting.since_when_is_it_on"), value=at.text)
+    been = (at.now - since).total_seconds()
+    seconds = jot.after_s
+    if jot.clock is not None:
+        seconds = (_moment_of(jot.clock, at) - since).total_seconds()
+    if seconds is None or not 0 <= seconds <= been + 60:  # a clock on the wall shows whole minutes
         raise ValueTextError(
-            worded("sitting.is_still_to_come_give_the", since=jot.since),
-            value=at.text,
+            worded("sitting.it_was_not_on_then", since=since.astimezone(), been=_been(since, at)), value=at.text
         )
-    return soak_commands.was_on_since(at.job.id, when, jot.attended)
+    return soak_commands.read_soak(jot, seconds)
 
 
 def _price(jot: PriceJot, at: At) -> Command:
@@ -228,8 +264,8 @@ BECOMES: Mapping[type, Becomes] = {
     LimitJot: lambda jot, _: parts_commands.list_part(listed_from(jot.part, leakage_limit=jot.amperes)),
     DecisionJot: lambda jot, _: parts_commands.decide(jot.ref, jot.action, jot.reason),
     OnJot: _on,
-    OffJot: lambda *_: soak_commands.switch_off(),
-    SoakJot: lambda jot, _: soak_commands.read_soak(jot),
+    OffJot: _off,
+    SoakJot: _soak,
     EarthJot: lambda jot, at: release_commands.measure_leaving(jot, at.settings.local_rule),
     TouchJot: lambda jot, at: release_commands.measure_leaving(jot, at.settings.local_rule),
     PastJot: _past,

@@ -220,3 +220,8 @@ def test_smoke_is_heard_in_whatever_job_while_another_is_live(hand, notebook, cl
     assert heard() == [("alarm.elsewhere", True)]
     notebook.write("other", RunEnded(run=run.id, ref="C1", why="stopped"))
     assert heard() == []
+    notebook.write("other", SwitchedOn())
+    hand.write(NoteWritten(text="a bang"))
+    assert heard()[-1:] == [("alarm.elsewhere", True)]
+    notebook.write("other", SwitchedOff())
+    assert heard() == []

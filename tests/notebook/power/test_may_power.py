@@ -22,6 +22,7 @@ from candor.notebook.entries.power_entries import (
     SupplyTyped,
 )
 from candor.notebook.entries.release_entries import EarthRead
+from candor.notebook.entries.soak_entries import SwitchedOff, SwitchedOn
 from candor.notebook.entries.stay_entries import ChangeMade, JobOpened
 from candor.notebook.entries.strikes_entries import Struck, Unstruck
 from candor.notebook.power.alarms import open_volts
@@ -316,4 +317,8 @@ def test_a_job_is_under_power_until_a_plug_that_stands_is_out(hand, notebook):
     notebook.write("j", Unstruck(target=out.id))
     assert live.jobs() == ()
     hand.write(StateBegun(title="off", line_volts=0.0))
+    assert live.jobs() == ()
+    hand.write(SwitchedOn())
+    assert live.jobs() == (("Corvane AV-20", "it soaks"),)
+    hand.write(SwitchedOff())
     assert live.jobs() == ()

@@ -12,7 +12,6 @@ import difflib
 import re
 from functools import cache
 
-from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.adjuster_line import understand_adjuster
@@ -23,22 +22,22 @@ from candor.core.jot.found_line import found_in_zone
 from candor.core.jot.meaning import FindingJot, Jot, NoteJot, PointsJot, ReadingJot
 from candor.core.jot.part_line import example_of, unlisted_in
 from candor.core.jot.range_line import check_nominal
-from candor.core.jot.reading_line import read_at
+from candor.core.jot.reading_line import elsewhere, read_at
 from candor.core.jot.rows import VERBS
 from candor.core.jot.rows.power_rows import EVENTS, event_of, plug_out_of
 from candor.core.jot.rows.stay_rows import STAY
 from candor.core.jot.slots import NUMBER
 from candor.core.jot.ticks_line import read_ticks, ticks_chip
 from candor.core.jot.told_reading import as_typed, meant_by
+from candor.core.jot.told_soak import soak_lines
 from candor.core.jot.usual_mark import hazard_told, item_in, usual_mark
 from candor.core.jot.verb import Verb, by_first_word
 from candor.core.power.danger_words import danger_now_in
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.derived import of_one_standard
 from candor.core.quantities.show import old_units_in, showing_old, shown_old
-from candor.core.reading.kinds import kind_named
 from candor.core.reading.reading import Direction
-from candor.core.reference.chains import comes_to, read_unit_of
+from candor.core.reference.chains import read_unit_of
 from candor.core.reference.choice import kept_reading
 from candor.core.worded import worded
 
@@ -206,6 +205,7 @@ def _note(text: str, clean: str, context: JotContext) -> NoteJot | FindingJot:
         or _verb_like(clean)
         or _MEASURED.match(clean)
         or hazard
+        or (context.soaks and soak_lines(clean))
     )
     if not looks:
         return NoteJot(kept, (f"note: {kept}",))
@@ -291,7 +291,10 @@ def _is_reading(clean: str) -> bool:
 def _reading_or_meant(clean: str, context: JotContext) -> ReadingJot | PointsJot | NoteJot:
     """Return a reading, or ask which of the readings that it may tell is meant."""
     try:
-        return _reading(clean, context)
+        found = _reading(clean, context)
+        if not (context.soaks and context.point is None):
+            return found
+        raise ValueTextError(worded("jot.of_what", short=_short(clean), ask=""), value=clean)
     except CandorError:
         meant = _readings_meant(clean, context)
         if not meant:
@@ -303,7 +306,9 @@ def _reading_or_meant(clean: str, context: JotContext) -> ReadingJot | PointsJot
 
 
 def _readings_meant(clean: str, context: JotContext) -> tuple[str, ...]:
-    """Return the readings that a line may tell and that can be ones of the point in hand."""
+    """Return the readings that a line may tell and that can be ones of the point, or of the soak, in hand."""
+    if context.soaks and context.point is None:
+        return tuple(line for line in soak_lines(clean) if len(_fits(VERBS, line, context)[0]) == 1)
     found = []
     for line in meant_by(clean, context.point) if context.point is not None else ():
         with contextlib.suppress(CandorError):
@@ -345,30 +350,14 @@ def _reading(clean: str, context: JotContext) -> ReadingJot | PointsJot | NoteJo
         value, how = _read(of_one_standard(match["ref"]), point, read_unit)
         reference = kept_reading(context.served, point, value) if point is not None else value
         chips += [f"reference {engineering(reference, read_unit, 7)}", *how]
-    chips += _elsewhere(point, context, indicated, reference)
+    if not context.makes_points:
+        chips += elsewhere(point, context.served, indicated, reference)
     direction = _direction(match["way"] or "")
     if direction:
         chips.append("from below" if direction == "up" else "from above")
     return ReadingJot(
         indicated=indicated, ticks=ticks, reference=reference, direction=direction, point=key, chips=tuple(chips)
     )
-
-
-def _elsewhere(
-    point: TestPoint | None, context: JotContext, indicated: float | None, reference: float | None
-) -> list[str]:
-    """Say to which point a reading goes, where that is not the one in hand."""
-    if point is None or indicated is None or reference is None or context.makes_points:
-        return []
-    shows = reference if context.served is None else comes_to(context.served, reference)
-    applied = applied_for(point, kind_named("needle"), indicated, shows)
-    if applied is None or is_at(point, applied):
-        return []
-    return [
-        worded(
-            "jot.at_not", applied=engineering(applied, point.unit, 5), nominal=engineering(point.nominal, point.unit)
-        )
-    ]
 
 
 def _misread(clean: str, context: JotContext) -> NoteJot:

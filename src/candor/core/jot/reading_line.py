@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 
+from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.jot.meaning import ReadingJot
@@ -16,7 +17,7 @@ from candor.core.reading.look import unnamed
 from candor.core.reading.needle import MARK, NEEDLE
 from candor.core.reading.reading import INDICATED, Direction
 from candor.core.reading.source import REFERENCE
-from candor.core.reference.chains import Chain, read_unit_of
+from candor.core.reference.chains import Chain, comes_to, read_unit_of
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
 from candor.core.worded import worded
@@ -146,3 +147,17 @@ def _other_kind(head: str, point: TestPoint, own: ReadingKind) -> ReadingKind | 
         except CandorError:
             continue
     return None
+
+
+def elsewhere(
+    point: TestPoint | None, served: Reference | Chain | None, indicated: float | None, reference: float | None
+) -> list[str]:
+    """Say to which point a reading of a needle goes, where that is not the one in hand."""
+    if point is None or indicated is None or reference is None:
+        return []
+    shows = reference if served is None else comes_to(served, reference)
+    applied = applied_for(point, kind_named("needle"), indicated, shows)
+    if applied is None or is_at(point, applied):
+        return []
+    said = engineering(applied, point.unit, 5), engineering(point.nominal, point.unit)
+    return [worded("jot.at_not", applied=said[0], nominal=said[1])]

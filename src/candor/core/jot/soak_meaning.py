@@ -18,19 +18,25 @@ class OnJot:
 
 @dataclass(frozen=True)
 class OffJot:
-    """It was switched off."""
+    """It was switched off; `since` by the clock on the wall, None for now."""
 
     chips: tuple[str, ...] = ("switched off",)
+    since: dt.time | None = None
 
 
 @dataclass(frozen=True)
 class SoakJot:
-    """A reading of what is watched while it soaks: SI where it has a unit, and what it is of."""
+    """A reading of what is watched while it soaks: SI where it has a unit, and what it is of.
+
+    Where it was read before now: `after_s`, s since it was switched on, or `clock`, by the clock on the wall.
+    """
 
     value: float
     unit: str = ""
     what: str = ""
     chips: tuple[str, ...] = ()
+    after_s: float | None = None
+    clock: dt.time | None = None
 
 
 @dataclass(frozen=True)

@@ -285,6 +285,7 @@ class Window(FileTaking, QMainWindow):
                 served=self.bench.in_hand.served(point),
                 items=items_of(in_hand.pack),
                 case_can_be_live=in_hand.job is not None and case_can_be_live(in_hand.job, parts),
+                soaks=place.stop == "soak",
             )
         )
 

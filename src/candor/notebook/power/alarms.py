@@ -20,7 +20,7 @@ from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.entries.entry import AnyEntry, Entry, says
 from candor.notebook.entries.power_entries import EventSeen, PluggedOut, RailRead, StateBegun
 from candor.notebook.entries.runs_entries import RunEnded, RunStarted
-from candor.notebook.entries.soak_entries import SwitchedOn
+from candor.notebook.entries.soak_entries import SwitchedOff, SwitchedOn
 from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.entries.strikes_entries import struck_ids
 from candor.notebook.entries.trace_entries import NodeRead
@@ -30,7 +30,16 @@ from candor.notebook.work.job import Job
 LINE_HIGH = 1.10
 STILL_ON_S = 1800.0  # s since it was last read: so long it counts as on where nobody says otherwise (common practice, no source)
 UNDER_POWER = (ReadingTaken, NodeRead, RailRead, SwitchedOn)
-LIVE_KINDS = ("power_state", "plugged_out", "run_started", "run_ended", "strike", "unstrike")
+LIVE_KINDS = (
+    "power_state",
+    "plugged_out",
+    "switched_on",
+    "switched_off",
+    "run_started",
+    "run_ended",
+    "strike",
+    "unstrike",
+)
 LOOKED_AT = (RailRead, NodeRead, EventSeen, NoteWritten, FindingNoted)
 
 
@@ -65,7 +74,7 @@ def measured_good(job: Job, parts: PartsList | None) -> bool:
 
 
 def live_elsewhere(entries: Sequence[AnyEntry], job: str) -> dt.datetime | None:
-    """Return since when another job on the bench is live: in a state with the line on, or in a run; None where none is.
+    """Return since when another job on the bench is live: in a state with the line on, soaking, or in a run; None where none is.
 
     By the entries of LIVE_KINDS, of all jobs.
     """
@@ -73,9 +82,9 @@ def live_elsewhere(entries: Sequence[AnyEntry], job: str) -> dt.datetime | None:
     for entry in entries:
         if entry.job == job or entry.id in struck:
             continue
-        if says(entry, StateBegun) and entry.body.line_volts > 0:
+        if says(entry, SwitchedOn) or (says(entry, StateBegun) and entry.body.line_volts > 0):
             live.setdefault(entry.job, entry.at)
-        elif says(entry, StateBegun) or says(entry, PluggedOut):
+        elif says(entry, StateBegun) or says(entry, PluggedOut) or says(entry, SwitchedOff):
             live.pop(entry.job, None)
         elif says(entry, RunStarted):
             live[entry.id] = entry.at

@@ -28,6 +28,7 @@ from candor.core.power.power_states import Rail, SupplyTraits
 from candor.core.power.propose import proposed_plan
 from candor.core.power.safe import AfterReading, Safety, after_power, bleed_seconds
 from candor.core.power.watch import EventState, Watched, creeping, events_of, judge
+from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.power_entries import (
     BleederSaid,
@@ -42,6 +43,7 @@ from candor.notebook.entries.power_entries import (
     WindingRead,
     power_record,
 )
+from candor.notebook.entries.soak_entries import soak_record
 from candor.notebook.entries.standing_entries import Standing
 from candor.notebook.entries.stay_entries import stay_record
 from candor.notebook.entries.strikes_entries import struck_ids
@@ -315,7 +317,7 @@ def held_at_full_line(job: Job) -> bool:
     return False
 
 
-_STEP_KINDS = ("power_state", "plugged_out")
+_STEP_KINDS = ("power_state", "plugged_out", "switched_on", "switched_off")
 
 
 class UnderPower:
@@ -343,7 +345,11 @@ def under_power(notebook: Notebook) -> tuple[tuple[str, str], ...]:
         if row.kind == "plugged_out" and row.id not in struck:
             continue
         standing = Standing(notebook.entries_of(job))
-        power = power_record(standing)
+        power, soak = power_record(standing), soak_record(standing)
         if power.is_live and power.state is not None:
             found.append((stay_record(standing).name, power.state.body.title))
+        elif (
+            soak.said and soak.said[-1][1] is None
+        ):  # somebody said that it is on; what was only read may be off again
+            found.append((stay_record(standing).name, worded("power.it_soaks")))
     return tuple(found)

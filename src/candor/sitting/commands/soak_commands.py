@@ -25,9 +25,14 @@ def switch_off() -> Command:
     return command("switched off", SwitchedOff())
 
 
-def read_soak(jot: SoakJot) -> Command:
-    """What is watched, as it was read."""
-    return command("soak read", SoakRead(value=jot.value, unit=jot.unit, what=jot.what))
+def was_off_since(job: str, since: dt.datetime) -> Command:
+    """It was switched off at a moment today, told afterwards: a fact."""
+    return Command("switched off", drafts=(Draft(job, SwitchedOff(), since),))
+
+
+def read_soak(jot: SoakJot, seconds: float | None = None) -> Command:
+    """What is watched, as it was read: now, or so many s after it was switched on."""
+    return command("soak read", SoakRead(value=jot.value, unit=jot.unit, what=jot.what, seconds=seconds))
 
 
 def captured_soak(value: float, unit: str, what: str, link: str) -> Command:
@@ -45,4 +50,4 @@ def set_due(on: dt.date, method: str, reason: str) -> Command:
     return command(f"due {on:%d %b %Y}", DueSet.model_validate({"on": on, "method": method, "reason": reason}))
 
 
-COMMANDS = (switch_on, was_on_since, switch_off, read_soak, captured_soak, keep_stability, set_due)
+COMMANDS = (switch_on, was_on_since, switch_off, was_off_since, read_soak, captured_soak, keep_stability, set_due)

@@ -28,6 +28,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "alone_is_not_a_measurement_examples": "{ref}: “{said}” alone is not a measurement. Examples: {expected}",
     "an_adjuster_was_moved_what_depends": "an adjuster was moved: what depends on {moved} is read again as left",
     "an_ohms_range_stands_volts_stands": "An ohms range withstands volts, not ohms. Example: stands 5 V",
+    "a_time_is_no_reading_of_a_soak": (
+        "“{written}” is how long, not what was read. Type what you watch: “soak 10.0231 V”; or since when it is on: “on since 14:00”."
+    ),
     "are_history_from_here": "{what} are history from here",
     "arrived_dead": "{date}, {dead}: arrived dead",
     "as_found_inoperative_because": "as found: inoperative, because {reason}",

@@ -82,6 +82,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "is_no_voltage_of_such_a": "“{text}” is not a voltage of such a supply. Example: {example}",
     "is_not_a_time_examples_s": "“{text}” is not a time. Examples: 30 s, 2 min",
     "is_read_from_to_the_lower": "{title}: {name} is read from {low:g} to {high:g}; the lower end stands first.",
+    "it_soaks": "it soaks",
     "its_power_consumption_is_unknown_watch": (
         "Its power consumption is unknown: watch the wattmeter, and pull the plug at the first doubt."
     ),

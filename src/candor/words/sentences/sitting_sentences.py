@@ -42,6 +42,10 @@ SENTENCES: Final[Mapping[str, str]] = {
     "is_still_to_come_give_the": (
         "{since:%H:%M} is in the future. Give the time it was switched on today, or enter “on” now."
     ),
+    "it_was_not_on_then": (
+        "It is on since {since:%H:%M}, for {been}; that reading would be of another time. Give the time it was read, or “off” and "
+        "“on since” first."
+    ),
     "it_stands_again": "It stands again: {name}.",
     "left_out_a_step": "left out a step",
     "line_of_a_tester": "line of a tester",
@@ -78,6 +82,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "say_why_the_job_goes_on": "Say why the job goes on without them: it stands on every certificate of it.",
     "sheet_of_a_tester": "sheet of a tester",
     "signed_second_by": "signed second by {name}",
+    "since_when_is_it_on": (
+        "Since when is it on? Enter it first, for example “on since 14:00”: a reading of before now counts from there."
+    ),
     "source_at": "source at {value:g} {unit}",
     "standard_named_for_readings": "standard named for {missing} readings",
     "taken_back": "Taken back: {name}.",

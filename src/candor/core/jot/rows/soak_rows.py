@@ -22,6 +22,7 @@ _RESULT = re.compile(
     r"(?P<unit>[^\d\s,;]*)(?:[,;]?\s+limit\s+(?P<limit>[\d.,]+\s*[^\d\s,;]*))?(?:[,;]?\s+(?:as\s+)?(?P<when>found|left))?",
     re.I,
 )
+_HOW_LONG = re.compile(r"[\d.,]+\s*(?:h|hrs?|hours?|mins?|minutes?|days?)", re.I)  # never what a soak is watched by
 BY_LINK = "soak by TCPIP::192.168.1.20::5025::SOCKET every 5 min in V"
 PAST = "past 2021-03-04 dc+/150/75 +0.12 ± 0.10 V left"
 
@@ -32,10 +33,20 @@ def _on(said: Said) -> OnJot:
     return OnJot(attended, (", ".join(chips),), since)
 
 
+def _off(said: Said) -> OffJot:
+    since = said["since"]
+    return OffJot(("switched off" + (f" at {since:%H:%M}" if since else ""),), since)
+
+
 def _soak(said: Said) -> SoakJot:
-    (value, unit), what = read_amount(said["value"]), said["what"] or ""
+    written = said["value"]
+    if _HOW_LONG.fullmatch(written):
+        raise ValueTextError(worded("jot.a_time_is_no_reading_of_a_soak", written=written), value=written)
+    (value, unit), what, after, clock = read_amount(written), said["what"] or "", said["after"], said["clock"]
     shown = engineering(value, unit, 7) if unit else f"{value:g}"
-    return SoakJot(value, unit, what, (worded("jot.while_it_soaks", shown=shown), *([f"of {what}"] if what else [])))
+    told = f"at {clock:%H:%M}" if clock else f"after {say_every(after)}" if after is not None else ""
+    chips = (worded("jot.while_it_soaks", shown=shown), *([f"of {what}"] if what else []), *([told] if told else []))
+    return SoakJot(value, unit, what, chips, after, clock)
 
 
 def _watch(said: Said) -> WatchJot:
@@ -136,9 +147,10 @@ SOAK = (
         "off",
         "soak",
         "it was switched off",
-        forms=("off|switched_off|switched_it_off|turned_off|turned_it_off|power_off",),
-        examples=("off",),
-        means=lambda _: OffJot(),
+        forms=("off|switched_off|switched_it_off|turned_off|turned_it_off|power_off [at|since {since:clock}]",),
+        examples=("off", "off at 17:30"),
+        means=_off,
+        titles={"since": "at"},
     ),
     Verb(
         "soak by hand",
@@ -162,10 +174,15 @@ SOAK = (
         "soak",
         "soak",
         "a reading of what you watch while it soaks",
-        forms=("soak {value:quantity} [of {what:text}]",),
-        examples=("soak 10.0231 V", "soak 10.0231 of volts"),
+        forms=("soak {value:quantity} [after {after:s}] [at {clock:clock}] [of {what:text}]",),
+        examples=(
+            "soak 10.0231 V",
+            "soak 10.0231 of volts",
+            "soak 10.0231 V after 15 min",
+            "soak 10.0231 V at 10:45",
+        ),
         means=_soak,
-        titles={"value": "reading", "what": "of what"},
+        titles={"value": "reading", "what": "of what", "after": "on for", "clock": "or at"},
         begins=r"soak\s",
     ),
     Verb(

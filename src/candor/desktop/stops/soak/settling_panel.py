@@ -89,15 +89,16 @@ class SettlingPanel(QWidget):
         self._watch.changed.connect(self._show_watch)
 
     def _write(self) -> None:
+        line = f"soak {self.read.text().strip()}"
         try:
-            jot = understand_at("soak", f"soak {self.read.text().strip()}")
+            jot = understand_at("soak", line)
         except CandorError as error:
             self._voice.refuse(error)
             return
         if isinstance(jot, WatchJot | UnwatchJot):
             self._watch.obey(jot)
             self.read.clear()
-        elif isinstance(jot, SoakJot) and self._writer.do(soak_commands.read_soak(jot)):
+        elif isinstance(jot, SoakJot) and self._writer.jot(jot, line, "soak"):
             self.read.clear()
 
     def _start(self) -> None:
