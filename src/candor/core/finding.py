@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any, Union
+
+from candor.core.late_dataclass import dataclass
 
 Figure = Union[float, str, "Finding"]
 

@@ -6,8 +6,9 @@ No link and no clock here. A leakage run is one watch; an instrument's first pow
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Protocol, TypeVar
+
+from candor.core.late_dataclass import dataclass
 
 S_co = TypeVar("S_co", covariant=True)
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 import difflib
 import re
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from functools import cached_property
+
+from candor.core.late_dataclass import dataclass
 
 NEAR = 0.7  # of a word's letters that must agree, in their order, where nothing fits it
 MOST = 60

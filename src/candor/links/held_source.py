@@ -9,10 +9,11 @@ from __future__ import annotations
 import threading
 import time
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.links.link_errors import LinkError
 from candor.links.meter_answers import read_address, read_answer

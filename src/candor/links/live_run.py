@@ -11,11 +11,12 @@ import math
 import threading
 import time
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from pathlib import Path
 from typing import Generic, Literal, TypeVar
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.live import Reading, Watch
 from candor.core.power.safe import WAIT_S
 from candor.core.quantities.show import in_unit

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import warnings
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.links.link_errors import LinkError, StoppedError
 from candor.links.meter_answers import read_address, read_answer

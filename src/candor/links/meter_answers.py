@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 from decimal import Decimal
 
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.units import PREFIXES, UNITS
 from candor.core.worded import worded
 from candor.links.link_errors import LinkError, NoReadingError, NotANumberError, OverloadError

@@ -5,10 +5,11 @@ from __future__ import annotations
 import threading
 import time
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.power.plan import unit_of
 from candor.core.worded import worded
 from candor.links.channel_file import ChannelFile

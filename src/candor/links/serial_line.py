@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.links.link_errors import LinkError
 

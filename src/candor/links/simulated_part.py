@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 import random
 import zlib
-from dataclasses import dataclass, field
+from dataclasses import field
 
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.part import Part
 
 

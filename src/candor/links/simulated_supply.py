@@ -7,12 +7,13 @@ from __future__ import annotations
 
 import threading
 import time
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from types import TracebackType
 from typing import Literal, Self, get_args
 
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.circuit.time_steps import March
+from candor.core.late_dataclass import dataclass
 from candor.core.power.typed import TypedSupply
 from candor.core.worded import worded
 from candor.links.loopback import LoopbackInstrument

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
 from typing import Literal, get_args
 
+from candor.core.late_dataclass import dataclass
 from candor.core.word_search import Thing, found
 from candor.core.worded import worded
 from candor.notebook.entries.body import Unreadable

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.packs.functions import Function, Range
 from candor.packs.made import missed
 from candor.packs.model import Pack

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection
-from dataclasses import dataclass
 from typing import Final
 
+from candor.core.late_dataclass import dataclass
 from candor.packs.borrowing import Lender
 from candor.packs.draft_text import DraftText, Path
 from candor.packs.load import Fault, PackError, lends_nothing, parse_pack

@@ -6,12 +6,12 @@ import json
 import re
 import types
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from typing import Annotated, Any, Final, Literal, Union, get_args, get_origin
 
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
+from candor.core.late_dataclass import dataclass
 from candor.packs.draft_text import DraftText, Path, in_brackets, number_or_words
 from candor.packs.model import Pack
 

@@ -6,12 +6,12 @@ import itertools
 import json
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from yaml.nodes import MappingNode, Node, ScalarNode, SequenceNode
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.packs.yaml_text import MERGED, YamlError, composed
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import Literal, cast
 
@@ -18,6 +18,7 @@ from candor.core.circuit.elements import CurrentSource, Element, VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.stress import Bears, Drive, drives, reaches, usual_volts
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.packs.functions import Function, Range
 from candor.packs.made import OF_PEAK, worth
 from candor.packs.making import Shows

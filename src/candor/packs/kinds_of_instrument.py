@@ -9,7 +9,6 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from functools import cache, lru_cache
 from importlib import resources
 from pathlib import Path
@@ -18,6 +17,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.packs.crossings import kind_faults
 from candor.packs.model import Caution, Key, Pack, PackModel, Words, Zone

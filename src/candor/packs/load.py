@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -12,6 +11,7 @@ from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.packs.borrowing import Lender, borrowed_into
 from candor.packs.crossings import crossing_faults

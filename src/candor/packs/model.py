@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import Field, ValidationInfo, model_validator
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.packs.base import Caution as Caution
 from candor.packs.base import Key as Key

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.calibration.point import TestPoint
+from candor.core.late_dataclass import dataclass
 from candor.packs.base import Caution
 from candor.packs.model import ProcedurePhase
 from candor.packs.steps import Adjuster, Expected, Load

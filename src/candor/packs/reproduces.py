@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from candor.core.calibration.ribbon import Mark, Place, Ribbon, lay_out
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.resistance import divider_ratio
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import signed
 from candor.core.verdict.limits import Limit
 from candor.core.verdict.rules import Outcome

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from difflib import get_close_matches
 
 from candor.core.combine.exact import Piece
 from candor.core.combine.preferred import nearest
 from candor.core.combine.trims import Trim, trim
 from candor.core.errors import CandorError, RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.packs.functions import Function, Range
 from candor.packs.made import missed

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass
 
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Spacer
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import in_unit
 from candor.core.worded import worded
 from candor.notebook.work.job import Job

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import groupby
 
 from reportlab.lib.pagesizes import A5, A6
@@ -11,6 +10,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Spacer
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.power.live_limits import say_live
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import decimals, plain, round_up, scaled, signed

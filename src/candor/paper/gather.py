@@ -6,12 +6,12 @@ import datetime as dt
 import math
 from collections import Counter
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from candor.core.calibration.result import PointResult
 from candor.core.calibration.ribbon import marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.entries.entry import Entry, says
 from candor.notebook.entries.setup_entries import SetUpSaid, say_set_up

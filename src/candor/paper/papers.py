@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import show_old
 from candor.core.worded import worded
 from candor.notebook.entries.shop_entries import shop_record

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
-from dataclasses import dataclass
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.release.certificates import read_certificate
 from candor.notebook.release.leaving import LeavingItem

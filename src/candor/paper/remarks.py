@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterator
-from dataclasses import dataclass
 from itertools import groupby
 
 from candor.core.calibration.run import RunResult
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import pair
 from candor.core.quantities.show import signed
 from candor.core.uncertainty.coverage import FEW_DOF

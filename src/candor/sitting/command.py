@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.late_dataclass import dataclass
 from candor.core.severity import Severity
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry, Draft, drafts_of

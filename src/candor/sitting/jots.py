@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from typing import Any, get_args
 
 from pydantic import ValidationError
@@ -35,6 +35,7 @@ from candor.core.jot.release_meaning import EarthJot, TouchJot
 from candor.core.jot.slots import node_name
 from candor.core.jot.soak_meaning import OffJot, OnJot, PastJot, SoakJot
 from candor.core.jot.trace_meaning import NodeReadJot, PairJot, TraceJot, TubeJot
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import old_units_in, showing_old
 from candor.core.worded import worded
 from candor.notebook.entries.entry import Draft

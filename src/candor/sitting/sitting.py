@@ -6,9 +6,10 @@ It remembers what was done in it, by place, so that undoing takes back what was 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.severity import Severity
 from candor.core.worded import worded
 from candor.notebook.entries.calibrate_entries import AdjustmentMade

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.reading.kind import ask_for
 from candor.core.reading.kinds import kind_of

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 
 from candor.core.jot.rows import VERBS
 from candor.core.jot.rows.stay_rows import STAY
+from candor.core.late_dataclass import dataclass
 
 FIRST = 2  # examples of a line that are shown where no words are looked for
 Keys = tuple[tuple[str, str], ...]

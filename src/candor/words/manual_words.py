@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+
+from candor.core.late_dataclass import dataclass
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -14,6 +14,7 @@ from candor.core.combine.exact import Piece
 from candor.core.combine.search import Asked, search
 from candor.core.drift.due import Advice, Due, DueReason
 from candor.core.finding import Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.leaving.electrical import LocalRule, TouchReading, judge_earth, judge_insulation, judge_touch
 from candor.core.power.rail_ohms import RailOhms
 from candor.core.reading.dial import DialRange

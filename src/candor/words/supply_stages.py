@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from candor.core.late_dataclass import dataclass
 from candor.core.power.supply_answer import SupplyReport
 from candor.core.power.supply_read import SupplyRead
 from candor.core.power.typed import Section

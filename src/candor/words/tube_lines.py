@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Literal, get_args
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering, pair
 from candor.core.quantities.show import trimmed
 from candor.core.tubes.matching import MatchedSet, Measured, balance_of, tubes_of

@@ -10,13 +10,13 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import permutations
 
 import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_number
 from candor.core.worded import worded
 

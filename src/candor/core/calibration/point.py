@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import SYMBOLS, normalise, suffix_meaning

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 
 from candor.core.calibration.against import against
 from candor.core.calibration.point import NO_LIMIT, Phase, TestPoint
 from candor.core.calibration.setup import SetUpTerm
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import pair
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import ReadingKind

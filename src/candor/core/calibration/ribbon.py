@@ -7,11 +7,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import groupby
 
 from candor.core.calibration.result import PointResult
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import trimmed
 from candor.core.verdict.limits import Bounds, bounds_of
 from candor.core.verdict.rules import Outcome

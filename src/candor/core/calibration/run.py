@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.calibration.result import PointResult
+from candor.core.late_dataclass import dataclass
 from candor.core.verdict.rules import Outcome, whole
 from candor.core.worded import worded
 

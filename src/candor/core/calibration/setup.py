@@ -6,10 +6,10 @@ The usual figures are common practice, no source; a measured one rules.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.calibration.point import TestPoint
+from candor.core.late_dataclass import dataclass
 from candor.core.uncertainty.budget import Contribution, rectangular
 from candor.core.worded import worded
 

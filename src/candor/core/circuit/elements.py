@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import ClassVar, Protocol, Self
 
 from candor.core.circuit.equations import AcEquations as AcEquations
@@ -17,6 +17,7 @@ from candor.core.circuit.equations import Solution as Solution
 from candor.core.circuit.equations import TimeEquations as TimeEquations
 from candor.core.circuit.rectifiers import Curve, mercury, silicon, vacuum
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 WINDING_OHMS = (

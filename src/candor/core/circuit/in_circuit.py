@@ -8,13 +8,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from candor.core.circuit.elements import Element, Resistor
 from candor.core.circuit.netlist import Netlist
 from candor.core.circuit.resistance import OPEN, resistance_across_all, resistance_between
 from candor.core.errors import RangeError
 from candor.core.finding import Figure, Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 _ALONE = 1e-7  # of a part's conductance: what lies beside it counts as nothing below

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +12,7 @@ from candor.core.circuit.elements import Element
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.rectifiers import Curve
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 Array = NDArray[np.float64]

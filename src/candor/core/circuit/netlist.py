@@ -14,13 +14,13 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import cache, cached_property
 from typing import TYPE_CHECKING, Any
 
 from candor.core.circuit.elements import ELEMENTS, Element, Switch
 from candor.core.errors import CandorError
 from candor.core.grammar import parser_of
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 if TYPE_CHECKING:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import cache
+
+from candor.core.late_dataclass import dataclass
 
 OFF_SIEMENS = 1e-9  # what is left when it does not conduct: half a microampere at 500 V
 THERMAL_VOLTS = 0.025852  # kT/q at 300 K

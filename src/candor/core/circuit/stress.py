@@ -8,13 +8,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.circuit.at_frequency import volts_at
 from candor.core.circuit.elements import Capacitor, Element, Resistor
 from candor.core.circuit.netlist import Netlist, joined_to_ground
 from candor.core.circuit.solve import operating_point
+from candor.core.late_dataclass import dataclass
 
 Pair = tuple[str, str]
 

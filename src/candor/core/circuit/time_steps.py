@@ -11,7 +11,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +18,7 @@ from numpy.typing import NDArray
 from candor.core.circuit.in_time import refuse_islands, refuse_source_loops, written_down
 from candor.core.circuit.netlist import Netlist
 from candor.core.errors import CancelledError, RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 Array = NDArray[np.float64]

@@ -12,7 +12,6 @@ import heapq
 import math
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from functools import partial
 from typing import Literal
 
@@ -20,6 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import CancelledError, RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 Operation = Literal["sum", "share"]

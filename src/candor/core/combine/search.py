@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 from candor.core.combine.exact import OPERATIONS, Combination, Operation, Piece, Tree, best, combination
 from candor.core.combine.preferred import nearest, values_between
@@ -20,6 +19,7 @@ from candor.core.combine.trims import (
 )
 from candor.core.combine.worst_case import best_worst_case
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 SPAN = 1000.0  # series values from a thousandth to a thousand times the target are searched

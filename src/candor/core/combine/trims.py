@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.combine.exact import Piece, Tree, value_of
 from candor.core.combine.preferred import nearest
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.worded import worded
 

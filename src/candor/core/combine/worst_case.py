@@ -11,7 +11,6 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -29,6 +28,7 @@ from candor.core.combine.exact import (
     leaves,
 )
 from candor.core.errors import CancelledError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 FEW = 6_000_000  # arrangements that are tried one by one

@@ -9,7 +9,7 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -19,6 +19,7 @@ from candor.core.drift.forecast import PointForecast, forecast
 from candor.core.drift.history import DAYS, Calibration, Segment
 from candor.core.drift.prior import USUAL, Prior
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 Method = Literal["forecast", "staircase", "custom"]

@@ -17,7 +17,7 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -27,6 +27,7 @@ from candor.core.drift.posterior import OFFSET, Posterior, Scale
 from candor.core.drift.prior import COUNTS_AS, USUAL, Prior
 from candor.core.drift.walk_solve import Histories, WalkSolved, walk_solve
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 TAILS = 3.0  # degrees of freedom of the noise

@@ -5,11 +5,11 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 When = Literal["found", "left"]

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
+
+from candor.core.late_dataclass import dataclass
 
 OFFSET = 10.0  # of the limit: the offset of a segment is as good as free
 HOLDS = 1.959964  # standard deviations of a normal either side: 95 %

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 SLOPE, WALK = 1 / 10, 1 / 20  # of the limit, a year and a root year

@@ -8,10 +8,10 @@ added by the identity of Woodbury. What is returned is that of the whole matrix,
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
+
+from candor.core.late_dataclass import dataclass
 
 Floats = NDArray[np.float64]
 

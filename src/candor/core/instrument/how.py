@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.reading.fitted import FittedArc, fitted, fitted_scale

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from candor.core.calibration.point import TestPoint
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.part import Part
 from candor.core.reference.chains import Chain
 from candor.core.reference.reference import Reference

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from candor.core.calibration.setup import SetUpTerm
+from candor.core.late_dataclass import dataclass
 
 
 @dataclass(frozen=True)

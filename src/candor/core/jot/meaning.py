@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot, SetUpJot
@@ -16,6 +15,7 @@ from candor.core.jot.range_meaning import RangeUnit as RangeUnit
 from candor.core.jot.release_meaning import EarthJot, TouchJot
 from candor.core.jot.soak_meaning import OffJot, OnJot, PastJot, SoakJot, UnwatchJot, WatchJot
 from candor.core.jot.trace_meaning import TraceJot
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.part import Part
 from candor.core.reading.reading import Direction
 

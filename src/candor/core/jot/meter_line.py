@@ -6,9 +6,9 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_number
 from candor.core.worded import worded
 

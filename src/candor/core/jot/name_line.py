@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 import unicodedata
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 LONGEST = 120

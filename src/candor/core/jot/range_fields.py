@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from candor.core.instrument.how import OHMS, HowRead, SecondDial
 from candor.core.instrument.limit import LimitSaid
 from candor.core.jot.meaning import RangeJot
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.quantities.show import MINUS, trimmed
 from candor.core.quantities.units import suffix_meaning

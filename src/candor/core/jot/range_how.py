@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 from typing import Any
 
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.instrument.how import OHMS, HowRead, SecondDial
 from candor.core.jot.left import Left
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_number, parse_quantity
 from candor.core.quantities.units import suffix_meaning
 from candor.core.worded import worded

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.instrument.how import EVEN, HowRead
 from candor.core.instrument.limit import NO_LIMIT, LimitSaid
 from candor.core.jot.range_stands import NOTHING, Stands
+from candor.core.late_dataclass import dataclass
 
 RangeUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s", "dB", "1"]
 Current = Literal["", "d.c.", "a.c."]

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.jot.left import Left
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.worded import worded

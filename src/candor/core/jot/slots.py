@@ -6,11 +6,11 @@ import datetime as dt
 import math
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from candor.core.circuit.netlist import GROUND
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.plan.shop_hours import DAY_PATTERN, read_day
 from candor.core.quantities import Quantity, engineering, parse_number, parse_quantity
 from candor.core.worded import worded

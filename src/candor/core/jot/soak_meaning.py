@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass
 from typing import Literal
+
+from candor.core.late_dataclass import dataclass
 
 
 @dataclass(frozen=True)

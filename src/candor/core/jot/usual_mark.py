@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import lru_cache
 
 from candor.core.jot.meaning import Mark
+from candor.core.late_dataclass import dataclass
 from candor.core.power.danger_words import VOLTS_ON_CASE
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import cached_property
 from typing import Any
 
@@ -12,6 +12,7 @@ from candor.core.errors import ValueTextError
 from candor.core.jot.context import JotContext
 from candor.core.jot.form import Form, Said
 from candor.core.jot.slots import Calculated
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 

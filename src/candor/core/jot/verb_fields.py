@@ -7,13 +7,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cache
 
 from candor.core.errors import CandorError
 from candor.core.jot.form import TOKEN, Form
 from candor.core.jot.slots import SLOTS
 from candor.core.jot.verb import Verb
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 # What stands over a field whose verb says nothing better.

@@ -7,11 +7,11 @@ Leakage limits are common practice, no source.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 

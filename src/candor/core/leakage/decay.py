@@ -10,10 +10,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+
+from candor.core.late_dataclass import dataclass
 
 Floats = NDArray[np.float64]
 EXPONENT_FROM, EXPONENT_TO = 0.2, 1.4

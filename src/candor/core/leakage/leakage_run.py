@@ -7,13 +7,13 @@ from __future__ import annotations
 
 import math
 from collections import deque
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
 import numpy as np
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.leakage.capacitor import SAFE_VOLTS, charging_over, discharge_time
 from candor.core.leakage.decay import Decay, fit_decay
 from candor.core.quantities import engineering

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from candor.core.late_dataclass import dataclass
 from candor.core.leakage.leakage_run import Calculated, LeakageRun, Plan, RunEnd, Sample
 from candor.core.leakage.proof_of_zero import MeterProof
 from candor.core.live import Advice, Reading

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.leakage.leakage_run import Plan
 from candor.core.parts.part import Part
 from candor.core.quantities import parse_quantity

@@ -9,11 +9,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import product
 from typing import Literal
 
 from candor.core.errors import ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.mains import TOUCH_AMPERES
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.worded import worded

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_number, parse_quantity
 from candor.core.worded import worded
 

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.part import UNITS, VALUED, Kind
 from candor.core.quantities import engineering
 from candor.core.quantities.show import in_unit, trimmed

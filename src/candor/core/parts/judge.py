@@ -6,9 +6,10 @@ Each reason names the rule that set its limit.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from candor.core.finding import Figure
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.judge_capacitor import HEAT_BAD, HEAT_WATCH, capacitor_reasons, heat_of
 from candor.core.parts.judge_other import other_reasons
 from candor.core.parts.judge_resistor import Circuit, resistor_reasons

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from candor.core.finding import Figure, Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.leakage.capacitor import (
     INSULATION,
     LOSSES,

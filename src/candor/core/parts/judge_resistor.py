@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 
 from candor.core.circuit.in_circuit import InCircuit, all_in_circuit, proved_in_circuit
 from candor.core.circuit.netlist import Netlist
 from candor.core.circuit.resistance import divider_ratio
 from candor.core.finding import Figure, Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.part import Measured, Part, whose_tolerance
 from candor.core.parts.policy import Policy, Resistors
 from candor.core.parts.reasons import Action, Reason, compare

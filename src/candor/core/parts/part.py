@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import RangeError
 from candor.core.finding import Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.quantities.show import in_unit, trimmed
 from candor.core.worded import worded

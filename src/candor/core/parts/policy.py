@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
 
+from candor.core.late_dataclass import dataclass
 from candor.core.leakage.capacitor import LeakageRule
 from candor.core.parts.mains import Mains
 

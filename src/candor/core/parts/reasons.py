@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from enum import StrEnum
 from typing import Any, Literal
 
 from candor.core.finding import Figure, Finding
+from candor.core.late_dataclass import dataclass
 
 Rank = Literal["good", "near good", "watch", "near bad", "bad"]
 

@@ -7,11 +7,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from candor.core.combine.preferred import nearest
 from candor.core.combine.trims import NEW_RESISTOR_VOLTS, split_resistor
 from candor.core.finding import Figure, Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.leakage.capacitor import corner_hertz
 from candor.core.parts.component import OnHand
 from candor.core.parts.mains import WORSE, Mains, most_to_chassis

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.core.plan.in_order import Starts
 from candor.core.plan.order_search import Planned, by_rule, plan
 from candor.core.plan.promise_risk import SAFE, Promise, promises

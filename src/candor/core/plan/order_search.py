@@ -9,10 +9,10 @@ and needs none of its 190 MB. What a minute of what costs is common practice, no
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.plan.in_order import Starts, lateness, place_in_order
 from candor.core.plan.shop import Deed, PlanError, Shop, in_sequence
 

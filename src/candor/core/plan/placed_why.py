@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.late_dataclass import dataclass
 from candor.core.plan.in_order import Starts, length
 from candor.core.plan.shop import LAST_HOUR, SLOT, Deed, Shop, slots
 

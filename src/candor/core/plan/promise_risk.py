@@ -9,11 +9,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.plan.in_order import lateness, place_in_order
 from candor.core.plan.shop import Deed, PlanError, Shop, in_sequence
 

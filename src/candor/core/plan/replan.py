@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from candor.core.late_dataclass import dataclass
 from candor.core.plan.in_order import Starts, hours_for, lateness, length, place_in_order, ready_at
 from candor.core.plan.order_search import cost_of
 from candor.core.plan.shop import Deed, Shop, in_sequence

@@ -9,10 +9,11 @@ from __future__ import annotations
 import heapq
 import itertools
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 SLOT = 5  # min: finer than anybody keeps to, coarse enough that three weeks are some thousand slots

@@ -6,9 +6,9 @@ import datetime as dt
 import itertools
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")

@@ -9,8 +9,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from typing import Literal, get_args
+
+from candor.core.late_dataclass import dataclass
 
 Work = Literal[
     "walk",

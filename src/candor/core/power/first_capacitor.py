@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from candor.core.late_dataclass import dataclass
 from candor.core.power.supply import calculate_supply
 from candor.core.power.typed import TypedSupply
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import in_unit
 from candor.core.worded import worded
 

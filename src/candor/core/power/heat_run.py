@@ -7,8 +7,9 @@ theta2 = R2/R1 (K + theta1) - K, K = 234.5 degC (IEC 60076-2 takes 235; from mem
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
+
+from candor.core.late_dataclass import dataclass
 
 COPPER_C = 234.5
 OHMS_U, ROOM_U_C = (

@@ -6,9 +6,9 @@ Incandescent or halogen only; a lamp isolates nothing, and readings at the lamp 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.mains import Mains
 from candor.core.quantities.show import in_unit
 from candor.core.worded import worded

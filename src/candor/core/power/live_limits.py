@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 Way = Literal["straight on", "series lamp", "variable transformer", "heaters first"]

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.mains import Mains
 from candor.core.power.plan import WATTS, Band, Cut, Expected, PlanStep
 from candor.core.power.rated import SURGE_S, surge_volts

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from candor.core.late_dataclass import dataclass
 
 SHORT_SHARE = 0.3  # of the manual's figure, under which something shorts it: common practice, no source
 LOOK_SHARE = 0.7

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.finding import Figure, Finding
+from candor.core.late_dataclass import dataclass
 
 SAFE_VOLTS = 60.0  # d.c.: IEC 61010-1, from memory; a shop may set less
 WAIT_S = 60.0  # for dielectric absorption: common practice, no source

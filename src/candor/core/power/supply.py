@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 
 from candor.core.circuit.elements import Diode, VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.time_steps import Envelope, March
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_quantity
 from candor.core.worded import worded
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from candor.core.late_dataclass import dataclass
 from candor.core.power.first_capacitor import FirstCapacitor, largest_first
 from candor.core.power.supply_text import read_supply
 from candor.core.power.swap import LineControl, SwapAnswer, change_rectifier, line_control

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from typing import Literal
 
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.power.supply import SupplyAnswer, calculate_supply
 from candor.core.worded import worded
 

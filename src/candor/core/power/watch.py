@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.finding import Figure, Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.power.plan import Band, Cut, PlanStep, unit_of
 
 RISE = 0.03  # of the watts, by which they climb at a constant line before it is said: common practice, no source

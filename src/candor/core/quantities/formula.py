@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from fractions import Fraction
 from functools import cache, lru_cache
 from typing import TYPE_CHECKING
 
 from candor.core.errors import RangeError, UnitError, ValueTextError
 from candor.core.grammar import parser_of
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.units import suffix_meaning
 from candor.core.worded import worded
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import datetime as dt
 import math
 import re
-from dataclasses import dataclass
 
 from candor.core.errors import DateError, UnitError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.derived import derived
 from candor.core.quantities.units import MEGA_IS_MILLI, QUANTITY_OF_UNIT, SYMBOLS, normalise, suffix_meaning
 from candor.core.worded import worded

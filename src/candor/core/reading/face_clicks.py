@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 
 from candor.core.errors import RangeError, ValueTextError
 from candor.core.finding import Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import MINUS, trimmed
 from candor.core.reading.face_photo import CORNERS, FEWEST, FEWEST_EVEN, Straightened, straighten

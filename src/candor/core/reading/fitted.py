@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache, partial
 from itertools import pairwise
 from typing import Literal
@@ -12,6 +12,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from candor.core.late_dataclass import dataclass
 from candor.core.reading.laws import DecibelLaw, Law, OhmsLaw, SquareLaw
 from candor.core.reading.scale import Scale, law_scale, marked_scale
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal, Protocol
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.worded import worded
 

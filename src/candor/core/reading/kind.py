@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.calibration.point import TestPoint
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.reading.judged import Judged

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Literal, Protocol
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 LawName = Literal["ohms falling", "ohms rising", "bridge", "decibels", "square near zero"]

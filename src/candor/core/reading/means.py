@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from statistics import fmean
 
+from candor.core.late_dataclass import dataclass
 from candor.core.reading.reading import FRICTION_LIMIT, Reading
 from candor.core.uncertainty.budget import Contribution, rectangular
 from candor.core.worded import worded

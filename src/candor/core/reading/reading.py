@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
+
+from candor.core.late_dataclass import dataclass
 
 Direction = Literal["up", "down", ""]
 FRICTION_LIMIT = 0.5  # of a division: half the difference of rising and falling; common practice, no source

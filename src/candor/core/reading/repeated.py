@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 from statistics import fmean, stdev
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.uncertainty.budget import Contribution
 from candor.core.worded import worded

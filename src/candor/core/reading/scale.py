@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
 
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.reading.laws import Law
 from candor.core.worded import worded
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.quantities.formula import calculate, check_units, parse_formula
 from candor.core.reference.detector import distortion_half_width, reading_over_rms

@@ -5,11 +5,11 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import cache
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.quantities.formula import calculate, parse_formula
 from candor.core.quantities.show import in_unit

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.reference.reference import Reference
 
 DOWN_TO = 0.1  # of a range: below it the next finer one is read

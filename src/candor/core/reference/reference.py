@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.quantities.show import in_unit
 from candor.core.reference.detector import Detector

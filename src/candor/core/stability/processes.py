@@ -9,10 +9,11 @@ the scatter stays possible, and is in what is said. What is slower than SLOWEST 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+
+from candor.core.late_dataclass import dataclass
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]

@@ -9,12 +9,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from candor.core.circuit.elements import CurrentSource, Element, Inductor, Resistor, VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
+from candor.core.late_dataclass import dataclass
 from candor.core.suspects.changed import Changed, Places
 from candor.core.suspects.observed import Floats
 

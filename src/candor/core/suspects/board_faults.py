@@ -7,13 +7,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
 from candor.core.circuit.elements import Capacitor
 from candor.core.circuit.netlist import GROUND
+from candor.core.late_dataclass import dataclass
 from candor.core.suspects.board import SHORT, Board, Branch, Change, NodeSeen, PairSeen
 
 Fault = Literal["nothing", "part", "moved", "bridge", "leak", "current", "reading", "probe"]
@@ -64,7 +64,7 @@ class Way:
     kind: Fault
     of: tuple[str, ...]
     log_prior: float
-    change: Change = Change()  # noqa: RUF009 - it is frozen
+    change: Change = Change()
     amount: float = math.nan
     row: int = -1
     off: float = 0.0

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 from itertools import combinations
 from typing import Literal
@@ -18,6 +18,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from candor.core.late_dataclass import dataclass
 from candor.core.suspects.observed import Circuit, Floats, Observed, PartPatterns, Place
 
 Kind = Literal[

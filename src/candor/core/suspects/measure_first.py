@@ -8,10 +8,10 @@ is the culprit as often as it spoils anything.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.suspects.hypotheses import drift_weights
 from candor.core.suspects.observed import Circuit, PartPatterns
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from candor.core.circuit.netlist import GROUND
+from candor.core.late_dataclass import dataclass
 from candor.core.suspects.board import Board, NodeSeen, PairSeen
 from candor.core.suspects.board_faults import Fault
 from candor.core.suspects.next_reading import LEAST_BITS, expected_bits

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.suspects.observed import Circuit, Floats, Observed, Place
 from candor.core.suspects.weigh import Model
 

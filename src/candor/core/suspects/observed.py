@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
+
+from candor.core.late_dataclass import dataclass
 
 Floats = NDArray[np.float64]
 Side = Literal["", "up", "down", "both"]

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.core.power.supply_read import read_measured
 from candor.core.power.supply_text import read_supply
 from candor.core.power.typed import TypedSupply

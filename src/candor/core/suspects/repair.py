@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from candor.core.combine.trims import Trim, trim
+from candor.core.late_dataclass import dataclass
 from candor.core.suspects.observed import Floats
 from candor.core.worded import worded
 

@@ -9,13 +9,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import combinations
 from typing import NamedTuple
 
 import numpy as np
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.power.supply import calculate_supply
 from candor.core.power.supply_read import SupplyRead
 from candor.core.power.typed import TypedSupply

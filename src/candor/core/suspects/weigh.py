@@ -9,12 +9,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import cached_property
 from itertools import combinations
 
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.suspects.hypotheses import Columns, Component, Kind, hypotheses
 from candor.core.suspects.observed import Circuit, Floats, Observed, Place
 from candor.core.worded import worded

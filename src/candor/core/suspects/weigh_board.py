@@ -9,12 +9,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import combinations
 
 import numpy as np
 
 from candor.core.circuit.netlist import GROUND
+from candor.core.late_dataclass import dataclass
 from candor.core.suspects.board import Board, Change, NodeSeen, PairSeen, Predicted
 from candor.core.suspects.board_faults import Fault, Way, near, nodes_of, ways
 from candor.core.suspects.observed import Floats

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
 from candor.core.circuit.elements import Element, Resistor
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.finding import Figure, Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.trace.nodes import METER_SHARE
 
 NO_AMPERES = 1e-6  # of a plate, under which it draws no current

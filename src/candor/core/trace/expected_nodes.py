@@ -8,7 +8,6 @@ takes its share of it, whatever the plate is at as long as that stands above the
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +16,7 @@ from candor.core.circuit.elements import CurrentSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 Array = NDArray[np.float64]

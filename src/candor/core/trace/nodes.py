@@ -8,12 +8,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.resistance import OPEN
 from candor.core.circuit.solve import Network
+from candor.core.late_dataclass import dataclass
 
 DRAWN = 0.20  # of a drawing's figure, where it says nothing finer: common practice, no source
 CALCULATED = 0.25  # of what is calculated from network and tube curve: common practice, no source

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 from candor.core.circuit.netlist import Netlist
 from candor.core.circuit.resistance import OPEN, resistance_between
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 
 QUIET_V = (

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from candor.core.circuit.netlist import GROUND, Netlist
+from candor.core.late_dataclass import dataclass
 
 
 @dataclass(frozen=True)

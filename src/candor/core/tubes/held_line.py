@@ -9,12 +9,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.tubes.sag import METER_V
 from candor.core.tubes.tester_reading import STEEP
 from candor.core.worded import worded

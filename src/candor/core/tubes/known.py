@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import Coverage, cover
 from candor.core.worded import worded

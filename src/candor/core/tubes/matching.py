@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 COVERAGE = 2.0  # U of the difference of two = 2 u

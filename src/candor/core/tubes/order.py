@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 Test = Literal["look", "heater", "shorts", "gas", "emission", "gm", "balance", "noise", "eye open", "eye closed"]

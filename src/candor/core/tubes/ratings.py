@@ -6,8 +6,7 @@ rules. They are nominal at stated volts only, and nothing is certified by them.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 

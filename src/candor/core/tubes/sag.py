@@ -8,9 +8,9 @@ practice, no source), unless a dash of the line was tried.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.tubes.tester_reading import STEEP
 from candor.core.worded import worded
 

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 import numpy as np
 
 from candor.core.errors import BudgetError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 ROUNDED = (

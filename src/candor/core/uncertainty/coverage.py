@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.distribution import NORMAL as NORMAL
 from candor.core.uncertainty.distribution import ErrorDistribution as ErrorDistribution

@@ -7,13 +7,13 @@ one period (Gil-Pelaez 1951 on a lattice; exact but for what lies beyond the per
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 from statistics import NormalDist
 
 import numpy as np
 from numpy.typing import NDArray
 
+from candor.core.late_dataclass import dataclass
 from candor.core.uncertainty.budget import Mixture
 
 Floats = NDArray[np.float64]

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 
 from candor.core.errors import CancelledError
+from candor.core.late_dataclass import dataclass
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import COVERAGE_PROBABILITY
 from candor.core.worded import worded

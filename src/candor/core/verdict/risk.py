@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
 
 from candor.core.errors import RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.uncertainty.coverage import NORMAL
 from candor.core.verdict.rules import Rule, has_guard_band
 from candor.core.worded import worded

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from enum import StrEnum
 
+from candor.core.late_dataclass import dataclass
 from candor.core.uncertainty.coverage import COVERAGE_PROBABILITY, Coverage
 from candor.core.verdict.limits import Bounds as Bounds
 from candor.core.verdict.limits import Limit as Limit

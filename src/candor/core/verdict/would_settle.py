@@ -7,10 +7,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import round_down
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover, distribution_of

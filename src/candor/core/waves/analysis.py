@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.waves.levels import Levels, levels_of, u_of_greatest
 from candor.core.waves.modulation import modulation_depth, phase_between
 from candor.core.waves.shape import Plateau, overshoot_and_aberration, plateaus, still_to_go, tilt

@@ -12,13 +12,13 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.waves.waveform import FEWEST
 from candor.core.worded import worded
 

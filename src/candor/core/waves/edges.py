@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
+from candor.core.late_dataclass import dataclass
 from candor.core.waves.waveform import Floats, Waveform
 
 Indices = NDArray[np.int64]

@@ -9,10 +9,10 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.values import parse_number
 from candor.core.worded import worded
 

@@ -8,11 +8,11 @@ right hand side a chirp z-transform; the frequency goes by Gauss and Newton.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
+from candor.core.late_dataclass import dataclass
 from candor.core.waves.waveform import Floats
 
 Complex = NDArray[np.complex128]

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.waves.waveform import Floats, Waveform
 from candor.core.worded import worded
 

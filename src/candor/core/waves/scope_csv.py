@@ -7,11 +7,11 @@ import io
 import itertools
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
 
 from candor.core.errors import CandorError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_quantity
 from candor.core.waves.waveform import FEWEST, Floats, Waveform
 from candor.core.worded import worded

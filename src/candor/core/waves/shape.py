@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
 from statistics import NormalDist
 
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.waves.edges import Edges
 from candor.core.waves.levels import Levels
 from candor.core.waves.wave_figure import Figure, Untold, mean_of

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
+from candor.core.late_dataclass import dataclass
 from candor.core.waves.harmonics import fit_harmonics, nearest_cycles
 from candor.core.waves.wave_figure import Figure, Untold
 from candor.core.waves.waveform import Floats, Waveform

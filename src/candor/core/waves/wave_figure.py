@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import pair
 
 COVERAGE = 2.0  # U = 2 u: about 95 % where many terms add up (JCGM 100:2008, 6.3.3)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import IO, TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.reading.repeated import Captured
 from candor.core.severity import Severity

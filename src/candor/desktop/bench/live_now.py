@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PySide6.QtCore import QObject, Signal
 
+from candor.core.late_dataclass import dataclass
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live_in_hand import Live

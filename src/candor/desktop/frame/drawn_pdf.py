@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from threading import Lock
 
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtPrintSupport import QPrinter
+
+from candor.core.late_dataclass import dataclass
 
 _ONE_AT_A_TIME = Lock()  # the library that draws pages may be entered once
 INCH = 72.0  # points

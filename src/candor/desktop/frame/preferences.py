@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass, field
+from dataclasses import field
 from pathlib import Path
 
 from platformdirs import user_config_path
 
+from candor.core.late_dataclass import dataclass
 from candor.durably import write_durably
 
 RECENT = 8  # notebooks that are remembered

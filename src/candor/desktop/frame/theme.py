@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import html
-from dataclasses import dataclass
 from functools import lru_cache
 from importlib import resources
 from weakref import WeakKeyDictionary
@@ -12,6 +11,7 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication, QLabel, QSizePolicy, QToolTip, QWidget
 
+from candor.core.late_dataclass import dataclass
 from candor.core.severity import Severity
 from candor.core.verdict.rules import Outcome
 from candor.desktop.frame.local_numbers import local

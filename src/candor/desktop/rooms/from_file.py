@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 from typing import Protocol
@@ -12,6 +11,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.calibration.point import Phase, TestPoint
+from candor.core.late_dataclass import dataclass
 from candor.core.reference.chains import Chain
 from candor.core.reference.reference import Reference
 from candor.core.severity import Severity

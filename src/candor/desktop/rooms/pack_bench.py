@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import pathlib
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.reading.dial import DialRange
 from candor.core.severity import Severity
 from candor.desktop.bench.voice import Voice

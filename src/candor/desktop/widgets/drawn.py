@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.core.calibration.point import TestPoint
+from candor.core.late_dataclass import dataclass
 from candor.desktop.frame.theme import Theme
 from candor.packs.model import Dial as DialFace
 

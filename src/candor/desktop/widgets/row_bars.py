@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainter, QPen
 
+from candor.core.late_dataclass import dataclass
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import COLOURS
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import datetime as dt
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from candor.core.jot.name_line import Named
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.arrive.pack_choice import packs_at_hand
 from candor.notebook.entries.ranges_entries import ranges_record

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 from importlib import resources
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.durably import make_private, write_durably
 from candor.notebook.shelf import shelf

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from types import MappingProxyType
 from typing import Annotated, Literal
 
@@ -12,6 +12,7 @@ from pydantic import ConfigDict, Field
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.calibration.setup import SetUpTerm
 from candor.core.jot.adjuster_line import say_turns
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import trimmed
 from candor.core.reading.kinds import reading_of
 from candor.core.reading.reading import INDICATED, Direction, Reading

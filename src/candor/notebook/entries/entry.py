@@ -5,9 +5,10 @@ from __future__ import annotations
 import datetime as dt
 import uuid
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Generic, TypeGuard, TypeVar, cast
 
+from candor.core.late_dataclass import dataclass
 from candor.notebook.entries.body import Body
 
 B = TypeVar("B", bound=Body)

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from types import MappingProxyType
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from candor.core.late_dataclass import dataclass
 from candor.core.leakage.capacitor import LOSSES, LeakageRule, dissipation_from_esr
 from candor.core.parts.part import VALUED, Kind, Mains, Make, Measured, Role
 from candor.core.parts.part import Part as CorePart

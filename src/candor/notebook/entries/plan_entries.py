@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 from pydantic import AwareDatetime
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, field, fields
+from dataclasses import asdict, field, fields
 from typing import Annotated, Literal
 from zlib import crc32
 
@@ -14,6 +14,7 @@ from pydantic import ConfigDict, Field
 from candor.core.instrument.how import EVEN, HowRead, Kind, SecondDial, Shape
 from candor.core.instrument.limit import LimitBy, LimitSaid
 from candor.core.instrument.words import how_words
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.quantities.show import in_si, trimmed
 from candor.core.quantities.units import normalise, suffix_meaning

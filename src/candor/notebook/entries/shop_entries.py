@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Annotated, Literal
 
 from pydantic import Field
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Nested
 from candor.notebook.entries.entry import said

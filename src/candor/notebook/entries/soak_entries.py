@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import Field
 
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering, pair
 from candor.core.quantities.show import in_powers, in_unit, pair_in_powers, trimmed
 from candor.core.stability.phase import COVERS

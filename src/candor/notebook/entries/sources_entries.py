@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.worded import worded
 from candor.notebook.entries.body import Body

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from types import MappingProxyType
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import in_unit
 from candor.core.worded import worded
 from candor.notebook.entries.body import Body

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import Field
 
+from candor.core.late_dataclass import dataclass
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.standing_entries import Standing

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Annotated, Any, ClassVar, Generic, TypeVar
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, ValidationError, ValidationInfo
 
 from candor.core.errors import CandorError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_date, parse_number, parse_quantity
 from candor.core.worded import worded
 from candor.notebook.exchange.csv_table import read_table

@@ -7,8 +7,8 @@ import io
 import re
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 
 MOST_COLUMNS = 1000

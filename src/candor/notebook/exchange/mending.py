@@ -5,8 +5,8 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.notebook.exchange.csv_table import decoded
 
 

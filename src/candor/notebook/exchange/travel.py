@@ -12,12 +12,12 @@ import stat
 import zipfile
 import zlib
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from pathlib import Path
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.durably import make_private, replacing
 from candor.notebook.entries.body import Unreadable

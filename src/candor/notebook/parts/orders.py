@@ -5,10 +5,11 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal, get_args
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
 from candor.core.severity import Severity

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 import string
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from functools import partial
 from typing import Annotated, Any, ClassVar, get_args
 
@@ -14,6 +13,7 @@ from pydantic import BeforeValidator, Field, ValidationError
 from candor.core.circuit.netlist import NetlistError, parse_netlist
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.board_line import listed
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.codes import Marked, read_sections
 from candor.core.parts.part import VALUED, Kind, Make
 from candor.core.parts.part_kinds import kind_of, make_said, read_value

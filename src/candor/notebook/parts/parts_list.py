@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from typing import Literal, cast
 
+from candor.core.late_dataclass import dataclass
 from candor.core.leakage.capacitor import dissipation_from_esr
 from candor.core.parts.judge import PartVerdict, judge_all
 from candor.core.parts.judge_capacitor import LossSpan, is_sound_filter, loss_of

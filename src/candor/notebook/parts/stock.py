@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
 from typing import Annotated, Literal, get_args
 
 from pydantic import BeforeValidator
 
 from candor.core.combine.exact import Piece
 from candor.core.errors import CandorError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.codes import Marked
 from candor.core.parts.component import OnHand
 from candor.core.parts.part_kinds import kind_of, read_value, unit_of

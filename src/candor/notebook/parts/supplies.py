@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.entries.entry import AnyEntry, Entry, says
 from candor.notebook.entries.goods_entries import Goods, NeedLine

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any
 
+from candor.core.late_dataclass import dataclass
 from candor.core.plan.placed_why import Why
 from candor.core.plan.promise_risk import Promise, Rescue
 from candor.core.plan.usual_times import Took, Work

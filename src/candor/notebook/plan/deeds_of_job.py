@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.reasons import Action
 from candor.core.plan.usual_times import Took, Work
 from candor.core.power.live_limits import DRY

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.notebook.parts.supplies import Supplies, key_of
 from candor.notebook.plan.day import PlannedDeed
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TypeVar
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.plan.in_order import Starts, ready_at
 from candor.core.plan.keeping_promises import plan_to_keep
 from candor.core.plan.placed_why import Why, why_there

@@ -5,10 +5,10 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 
 from candor.core.circuit.netlist import GROUND
 from candor.core.finding import Figure, Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.mains import WORSE
 from candor.core.power.danger_words import danger_in, danger_now_in, is_expected
 from candor.core.power.plan import Plan

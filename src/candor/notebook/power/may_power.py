@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
+from candor.core.late_dataclass import dataclass
 from candor.core.leaving.electrical import WASHED_OHMS, LocalRule, judge_earth
 from candor.core.power.rail_ohms import RailOhms
 from candor.core.worded import worded

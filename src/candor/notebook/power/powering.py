@@ -5,7 +5,6 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 from candor.core.finding import Finding
@@ -21,6 +20,7 @@ from candor.core.jot.power_meaning import (
     UnloadedJot,
     WindingJot,
 )
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.mains import WORSE, Mains
 from candor.core.power.plan import WATTS, Plan, PlanStep
 from candor.core.power.plan_text import read_plan

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from candor.core.jot.release_meaning import EarthJot, LeavingJot
+from candor.core.late_dataclass import dataclass
 from candor.core.leaving.electrical import (
     EarthFound,
     InsulationFound,

@@ -8,11 +8,11 @@ import fcntl
 import hashlib
 import math
 from collections.abc import Container, Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import trimmed
 from candor.core.worded import worded
 from candor.durably import make_private, private, write_durably

@@ -5,9 +5,9 @@ from __future__ import annotations
 import contextlib
 import sqlite3
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.server.server_link import AT_ONCE, FileRow, ServerLink, Shop

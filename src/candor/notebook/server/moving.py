@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import contextlib
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.durably import copy_durably, make_private
 from candor.notebook.notebook_errors import NotebookError

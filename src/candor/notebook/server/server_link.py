@@ -12,13 +12,13 @@ import ipaddress
 import logging
 import os
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, NamedTuple, TypeVar
 
 import psycopg
 from psycopg.conninfo import conninfo_to_dict, make_conninfo
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.durably import make_private, replacing
 from candor.notebook.notebook_errors import (

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 from threading import Event, Lock, Thread
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.runs.run_files import is_held

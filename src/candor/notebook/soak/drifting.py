@@ -6,7 +6,7 @@ import datetime as dt
 import math
 import re
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal, get_args
 
 from candor.core.calibration.result import PointResult
@@ -25,6 +25,7 @@ from candor.core.drift.history import DAYS, Calibration, PointHistory, Segment, 
 from candor.core.drift.prior import USUAL, Prior, pooled
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.soak_meaning import PastJot
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_date
 from candor.core.verdict.rules import Outcome
 from candor.core.worded import worded

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
 from candor.core.stability.settle import LEAST, Settling, settling

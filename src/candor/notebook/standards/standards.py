@@ -6,13 +6,14 @@ import contextlib
 import datetime as dt
 import json
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 
 from typing_extensions import TypeIs
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.reference.chains import Chain, age_of, build_chain, highest_shown, is_typical, say_links
 from candor.core.reference.detector import Detector
 from candor.core.reference.reference import Age, CertifiedPoint, Reference, SpecificationRange

@@ -6,8 +6,7 @@ Every figure is common practice, no source (from memory): the wide end of what h
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from candor.core.late_dataclass import dataclass
 from candor.core.reference.reference import Role
 
 

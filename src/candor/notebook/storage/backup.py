@@ -15,9 +15,9 @@ import sqlite3
 import time
 import uuid
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
 from pathlib import Path
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.durably import copy_durably, make_private, sync_folder
 from candor.notebook.notebook_errors import NotebookError

@@ -7,12 +7,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from itertools import groupby
 from pathlib import Path
 from typing import TypeVar
 
 from candor.core.errors import CancelledError
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.entries.body import Body, Unreadable
 from candor.notebook.entries.stay_entries import JobOpened

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from candor.core.late_dataclass import dataclass
 
 FaultKind = Literal[
     "empty", "not as written", "unreadable", "gone", "foreign", "missing", "changed", "misnamed", "not named", "pack changed",

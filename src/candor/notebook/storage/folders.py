@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from pathlib import Path
+
+from candor.core.late_dataclass import dataclass
 
 KEPT = ("photos", "waveforms", "certificates", "runs")
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 import hashlib
 import os
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 from typing import Literal
 
+from candor.core.late_dataclass import dataclass
 from candor.notebook.entries.arrive_entries import PhotoAdded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate_entries import WaveformKept

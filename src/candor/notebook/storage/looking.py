@@ -7,9 +7,9 @@ import shutil
 import sqlite3
 import tempfile
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from pathlib import Path
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.notebook_errors import ForeignFileError, NotebookError
 from candor.notebook.storage.chain import chained

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 
 from candor.core.circuit.elements import VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.jot.slots import node_name
+from candor.core.late_dataclass import dataclass
 from candor.core.suspects.board import Board, Draw, NodeSeen, PairSeen
 from candor.core.suspects.next_on_board import NextOnBoard, next_on_board
 from candor.core.suspects.weigh_board import BoardWeighed, weigh_board

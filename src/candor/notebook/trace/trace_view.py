@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from candor.core.circuit.elements import VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
@@ -23,6 +22,7 @@ from candor.core.jot.trace_meaning import (
     TubeJot,
     WorsenedJot,
 )
+from candor.core.late_dataclass import dataclass
 from candor.core.trace.currents import (
     NodeSum,
     ResistorLoad,

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.verdict.rules import Outcome
 from candor.core.worded import worded
 from candor.notebook.entries.tubes_entries import FigureUnit, TubeRecorded, TubeTested

@@ -5,10 +5,11 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 
 from candor.core.errors import CandorError, RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.tubes.correction import Correction, Known, correct_by
 from candor.core.tubes.held_line import AtLine
 from candor.core.tubes.matching import Matching, Measured, match, tubes_of

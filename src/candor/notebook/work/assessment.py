@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import lru_cache
 from typing import Literal, NamedTuple
 
@@ -14,6 +14,7 @@ from candor.core.calibration.result import PointResult, assess_point
 from candor.core.calibration.run import RunResult
 from candor.core.calibration.setup import SetUpTerm
 from candor.core.errors import CandorError, RangeError
+from candor.core.late_dataclass import dataclass
 from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.means import means_of

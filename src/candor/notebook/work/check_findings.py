@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.finding import Finding
+from candor.core.late_dataclass import dataclass
 from candor.core.leaving.electrical import EarthFound, InsulationFound, TouchFound
 from candor.core.power.rail_ohms import RailOhms
 

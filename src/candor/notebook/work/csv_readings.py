@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 
 from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.made_points import nominal_of, point_at
@@ -14,6 +13,7 @@ from candor.core.errors import CandorError
 from candor.core.jot import ReadingJot
 from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import split_tail, understand_reading
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.quantities.derived import of_one_standard
 from candor.core.reading.kind import ReadingKind

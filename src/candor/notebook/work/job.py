@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from types import MappingProxyType
 
+from candor.core.late_dataclass import dataclass
 from candor.notebook.entries.arrive_entries import ArriveRecord, arrive_record
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.calibrate_entries import CalibrateRecord, ReadingTaken, TakenReading, calibrate_record

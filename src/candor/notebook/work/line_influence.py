@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 from itertools import groupby
 
 from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import RunResult
+from candor.core.late_dataclass import dataclass
 from candor.core.uncertainty.budget import Budget
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.assessment import assess

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.work.progress import Progress, Stop
 

@@ -6,12 +6,12 @@ import hashlib
 import math
 import re
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.instrument.how import LAW_OF, Kind, law_terms, printed_marks, scale_of
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities.show import trimmed
 from candor.core.reading.kinds import kind_named
 from candor.core.worded import worded

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.made_points import VALUE, ends_of, nominal_of, point_at
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import engineering
 from candor.core.reading.kind import ReadingKind
 from candor.core.worded import worded

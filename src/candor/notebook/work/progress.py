@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.calibration.run import RunResult
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.reasons import Action
 from candor.core.plan.usual_times import Work
 from candor.core.power.live_limits import LIVE_WORK

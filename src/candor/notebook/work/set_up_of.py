@@ -5,8 +5,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 
+from candor.core.late_dataclass import dataclass
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.ranges_entries import PointsPlanned
 from candor.notebook.work.job import Job

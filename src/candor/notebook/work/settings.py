@@ -5,10 +5,11 @@ from __future__ import annotations
 import contextlib
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from pathlib import Path
 
 from candor.core.errors import CandorError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.leaving.electrical import LocalRule, read_rule
 from candor.core.parts.mains import Mains, read_mains
 from candor.core.plan.shop_hours import read_hours, read_shared

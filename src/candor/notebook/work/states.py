@@ -8,12 +8,13 @@ for all where nothing is said. Nothing of this is written: it follows from the e
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import lru_cache
 from operator import is_
 from types import MappingProxyType
 from typing import Literal, NamedTuple
 
+from candor.core.late_dataclass import dataclass
 from candor.core.worded import worded
 from candor.notebook.entries.calibrate_entries import AdjustmentMade, Opening, TakenReading
 from candor.notebook.entries.entry import Entry

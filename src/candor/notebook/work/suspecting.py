@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import partial
 
 import numpy as np
@@ -13,6 +13,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError, ValueTextError
+from candor.core.late_dataclass import dataclass
 from candor.core.quantities import parse_quantity
 from candor.core.reading.dial import DialRange
 from candor.core.reading.judged import Judged

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QSize, Qt
 from PySide6.QtGui import QPainter, QResizeEvent
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
+from candor.core.late_dataclass import dataclass
 from candor.core.parts.part import GROUPS, VALUED
 from candor.core.parts.reasons import Action
 from candor.desktop.frame.local_numbers import local

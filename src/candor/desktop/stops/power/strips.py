@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from candor.core.late_dataclass import dataclass
 from candor.core.power.plan import PlanStep, unit_of
 from candor.core.power.watch import Watched
 from candor.core.quantities import engineering
