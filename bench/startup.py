@@ -30,18 +30,22 @@ app.exec()
 CANDOR = """
 import sys
 from pathlib import Path
-from PySide6.QtCore import QTimer
 from candor.desktop.begin import hurry
 hurry()
 from candor.notebook.store import Notebook
-from candor.desktop.app import make_application, make_window
+from candor.desktop.app import make_application, make_window, once_drawn
 from candor.desktop.frame.preferences import Preferences
 app = make_application()
-window, theme = make_window(Notebook(Path(sys.argv[1]), "bench"), Preferences("light", 1.0, Path(sys.argv[1] + ".json")))
+look = Preferences("light", 1.0, Path(sys.argv[1] + ".json"))
+window, theme = make_window(Notebook(Path(sys.argv[1]), "bench"), look, later=True)
 window.resize(1280, 800)
 window.show()
-app.processEvents()
-QTimer.singleShot(0, window.close_now)  # a job of the demo is under power: by hand it would ask first
+def drawn():
+    if "job" in sys.argv:
+        window.open_last()
+        app.processEvents()
+    window.close_now()  # a job of the demo is under power: by hand it would ask first
+once_drawn(window, drawn)
 app.exec()
 """
 
@@ -61,7 +65,9 @@ def main() -> None:
         path = Path(folder) / "demo.candor"
         write_demo(path).close()
         ours, other = in_turn(lambda: run(CANDOR, str(path)), lambda: run(BARE), 7)
-    report("Start to usable window", ours, other, "bare window with an empty plot", 1.8)
+        job, again = in_turn(lambda: run(CANDOR, str(path), "job"), lambda: run(BARE), 7)
+    report("Start to window and shelf", ours, other, "bare window with an empty plot", 1.8)
+    report("Start to the last job as it was left", job, again, "bare window with an empty plot", 2.6)
 
 
 if __name__ == "__main__":

@@ -8,7 +8,9 @@ import pytest
 from PySide6.QtWidgets import QAbstractButton
 
 from candor.core.errors import CandorError
+from candor.desktop import app
 from candor.desktop.app import TITLE_BAR, WarmUp, fitting_size, make_application, trouble
+from candor.desktop.frame.preferences import Preferences
 
 
 def test_trouble_at_the_start_is_said_in_a_window(qtbot):
@@ -58,3 +60,21 @@ def test_a_notebook_is_closed_between_questions_and_never_under_one(notebook, pa
     for thread in threads:
         thread.join(20)
     assert refused == [True] * 3
+
+
+@pytest.mark.parametrize("is_shown", [True, False], ids=["once it is drawn", "undrawn, after a while"])
+def test_the_last_job_is_opened_when_the_window_is_up(qtbot, demo, tmp_path, monkeypatch, is_shown):
+    monkeypatch.setattr(app, "UNDRAWN_MS", 60_000 if is_shown else 10)
+    window, _ = app.make_window(demo, Preferences("light", 1.0, tmp_path / "look.json"), later=True)
+    qtbot.addWidget(window)
+    opened = []
+    if is_shown:
+        window.show()
+    app.once_drawn(window, lambda: opened.append(window.isVisible()) or window.open_last())
+    assert window.bench.in_hand.job is None
+    qtbot.waitUntil(lambda: window.bench.in_hand.job is not None)
+    assert opened == [is_shown]
+    window.enter_room("stock")
+    window.open_last()  # somebody was quicker: it takes nobody away from where they are
+    assert window.work.currentWidget() is window.rooms["stock"]
+    window.close_now()

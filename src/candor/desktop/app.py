@@ -11,9 +11,9 @@ from importlib import import_module, resources
 from pathlib import Path
 from threading import Event, Thread
 
-from PySide6.QtCore import QSize, Qt, QTimer
+from PySide6.QtCore import QEvent, QObject, QSize, Qt, QTimer
 from PySide6.QtGui import QGuiApplication, QIcon, QImageReader, QPixmap
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication, QMessageBox, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
@@ -35,6 +35,7 @@ from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 
 SWITCH_S = 0.0005  # a worker lets the window go on after this: each of a paint's many calls waits for it, Python's usual 5 ms each
+UNDRAWN_MS = 500  # that the last job waits at most for the first drawing
 DESIGNED, TITLE_BAR = QSize(1280, 800), 40  # px
 LARGEST_PICTURE_MB = 384  # decoded, beside the window: 80 megapixels whole; a JPEG is made smaller as it is decoded
 
@@ -58,12 +59,15 @@ def make_application() -> QApplication:
     return app
 
 
-def make_window(notebook: Notebook, preferences: Preferences) -> tuple[Window, Theme]:
-    """Return the window on a notebook, not shown yet."""
+def make_window(notebook: Notebook, preferences: Preferences, later: bool = False) -> tuple[Window, Theme]:
+    """Return the window on a notebook, not shown yet; `later`, its last job is opened by whoever calls, when the window is up."""
     theme = Theme(preferences.mode, preferences.scale)
     theme.apply()
     keep_in(preferences)
-    return Window(theme, Bench(notebook), preferences), theme
+    window = Window(theme, Bench(notebook), preferences)
+    if not later:
+        window.open_last()
+    return window, theme
 
 
 def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
@@ -82,13 +86,14 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     app = make_application()
     unforeseen = Unforeseen(notebook)
     unforeseen.put_in_place()
-    window, theme = make_window(notebook, Preferences.load())
+    window, theme = make_window(notebook, Preferences.load(), later=True)
     remember_notebook(path)
     unforeseen.happened.connect(window.bench.voice.warn)
     app.styleHints().colorSchemeChanged.connect(lambda _: theme.set() if theme.mode == "system" else None)
     window.resize(fitting_size())
     window.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     window.show()
+    once_drawn(window, window.open_last)
     window.bench.plan.begin()
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         # Asked to end, it closes as by hand: a source on the tester goes to zero first. The bench's clock lets it in. It closes
@@ -104,6 +109,38 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     watchdog.finish()
     unforeseen.take_away()
     return code
+
+
+def once_drawn(window: QWidget, then: Callable[[], None]) -> None:
+    """Do something when a window was drawn for the first time, or UNDRAWN_MS after now where it is not: on another desk, say."""
+    Drawn(window, then)
+
+
+class Drawn(QObject):
+    """Waits for the first time that a window is drawn."""
+
+    def __init__(self, window: QWidget, then: Callable[[], None]) -> None:
+        super().__init__(window)
+        self._then: Callable[[], None] | None = then
+        handle = window.windowHandle()
+        if handle is not None:
+            handle.installEventFilter(self)
+        QTimer.singleShot(UNDRAWN_MS, self, self._do)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Let everything through; after the first drawing, what waits is done."""
+        if event.type() == QEvent.Type.Expose:
+            watched.removeEventFilter(self)
+            QTimer.singleShot(
+                0, self, self._do
+            )  # behind the drawing, which is done while the window is told that it shows
+        return False
+
+    def _do(self) -> None:
+        then, self._then = self._then, None
+        if then is not None:
+            then()
+            self.deleteLater()
 
 
 def fitting_size() -> QSize:

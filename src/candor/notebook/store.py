@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import contextlib
 import datetime as dt
-import re
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -14,6 +13,7 @@ from pydantic import ValidationError
 from pydantic_core import PydanticSerializationError
 
 from candor.core.late_dataclass import dataclass
+from candor.core.late_pattern import late_pattern
 from candor.core.worded import worded
 from candor.notebook.entries.body import Timed, Unreadable
 from candor.notebook.entries.entry import AnyEntry, B, Draft, Entry
@@ -45,7 +45,7 @@ def utc_now() -> dt.datetime:
 
 
 HEAD_LETTERS = 1000  # of a pack's JSON, in which its kind stands
-_KIND = re.compile(r'"kind":"([^"\\]*)"')
+_KIND = late_pattern(r'"kind":"([^"\\]*)"')
 
 
 @dataclass(frozen=True)

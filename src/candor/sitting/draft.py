@@ -11,6 +11,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
 from candor.core.jot import ReadingJot
 from candor.core.jot.reading_line import understand_reading
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import parse_number
 from candor.core.quantities.derived import of_one_standard
 from candor.core.reading.kind import ReadingKind
@@ -25,7 +26,7 @@ from candor.core.worded import worded
 from candor.notebook.entries.calibrate_entries import Means, ReferenceFrom
 
 # A number with whatever unit stands behind it, or infinity.
-FIGURE = re.compile(r"[-+−]?[\d.,½¼¾][\d.,/½¼¾\s]*[A-Za-zµΩ%]*|inf(inity)?|∞", re.I)
+FIGURE = late_pattern(r"[-+−]?[\d.,½¼¾][\d.,/½¼¾\s]*[A-Za-zµΩ%]*|inf(inity)?|∞", re.I)
 
 
 class Draft:

@@ -6,18 +6,21 @@ import re
 
 from candor.core.errors import RangeError
 from candor.core.jot.meaning import AdjusterJot
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
 from candor.core.worded import worded
 
 MOST_TURNS = 40.0  # of any trimmer there is: common practice, no source
-_POSITION = re.compile(
+_POSITION = late_pattern(
     r"\d|\b(?:mid\w*|cent(?:re|er)\w*|ends?|stops?|max\w*|min\w*|left|right|full\w*|half\w*|quarter|third|noon|up|down|top|bottom"
     r"|horizontal\w*|vertical\w*|(?:anti-?|counter-?)?clockwise)\b",
     re.I,
 )
-_NO_POSITION = re.compile(r"\b(?:years?|months?|weeks?|days?|hours?|upside|box|cellar|attic|shed|shelf)\b", re.I)
-_LINE = re.compile(r"(?:stood\s+(?:at\s+)?(?P<stood>.+?))?(?:(?:^|\s+)turned\s+(?P<turns>.+?)(?:\s+turns?)?)?", re.I)
+_NO_POSITION = late_pattern(r"\b(?:years?|months?|weeks?|days?|hours?|upside|box|cellar|attic|shed|shelf)\b", re.I)
+_LINE = late_pattern(
+    r"(?:stood\s+(?:at\s+)?(?P<stood>.+?))?(?:(?:^|\s+)turned\s+(?P<turns>.+?)(?:\s+turns?)?)?", re.I
+)
 
 
 def understand_adjuster(text: str) -> AdjusterJot | None:

@@ -13,6 +13,7 @@ from candor.core.jot.form import Said
 from candor.core.jot.meaning import ChangeJot
 from candor.core.jot.part_line import find_ref, find_replaced
 from candor.core.jot.verb import Verb
+from candor.core.late_pattern import late_pattern
 from candor.core.parts.part import Part
 from candor.core.worded import worded
 
@@ -78,26 +79,26 @@ DO = {
 _BY_TURNS = (
     "trimmed", "adjusted", "retrimmed", "readjusted", "tweaked", "nudged", "touched_up", "peaked", "repeaked", "backed_off",
 )  # fmt: skip
-TURNED = re.compile(
+TURNED = late_pattern(
     rf"(?:{'|'.join(_BY_TURNS).replace('_', ' ')}|turned)\s+(?:(?:up|down|back)\s+)?(?:the\s+)?(\S.*)", re.I
 )
 # How far and for what, behind the name of what was turned.
-_HOW_FAR = re.compile(
+_HOW_FAR = late_pattern(
     r"\s+(?:a (?:hair|bit|touch|little|tad|quarter|half|full|turn)|slightly|(?:(?:anti|counter)-?)?clockwise|c?cw|left|right"
     r"|by|for|until|till|so|to|because|from|[-+]?[\d.,/]+\s*(?:turns?|°|degrees?|div\w*))\b.*$",
     re.I,
 )
 # What is turned to set an instrument right, by the words people have for it; `turned it on` is none.
-_ADJUSTERS = re.compile(
+_ADJUSTERS = late_pattern(
     r"\b(?:pots?|trim(?:mer|pot)?s?|pre-?sets?|padders?|screws?|slugs?|cores?|adjust\w*|cal(?:ibration)?)\b", re.I
 )
 # What is set up for a reading, and is no change of the instrument.
-_SET_UP = re.compile(
+_SET_UP = late_pattern(
     r"(?:dis|re)?connected\b.*\b(?:probes?|leads?|sources?|standards?|generators?|(?:bench )?meters?|clips?|loads?|cables?)\b",
     re.I,
 )
 # What begins a line of hands that only looked, read, or worked the instrument as its owner does, and of what happened by itself.
-_ONLY_LOOKED = re.compile(
+_ONLY_LOOKED = late_pattern(
     r"checked|measured|tested|looked|noted|noticed|inspected|waited|tried|listened|smelled|compared|watched|powered|switched|warmed"
     r"|opened|closed|needed|wanted|asked|called|ordered|verified|confirmed|used|reviewed|started|stopped|finished|continued|worked"
     r"|settled|seemed|appeared|failed|died|burned|leaked|dried|drifted|jumped|red|untested|unused|damaged|cracked|rusted|corroded"
@@ -106,31 +107,31 @@ _ONLY_LOOKED = re.compile(
     r"|rated|varied|stepped|ramped|need|feed|bed|speed|indeed|shed",
     re.I,
 )
-_TOLD_IRREGULAR = re.compile(
+_TOLD_IRREGULAR = late_pattern(
     r"bent|unbent|took|gave|wound|unwound|rewound|swept|knocked|shook|spun|ground|slid|broke|tore|hit|reset|undid",
     re.I,
 )
 # Behind a deed stands what it was done to; behind a state, as in `faded lettering`, the thing that is in it.
-_TO_SOMETHING = re.compile(
+_TO_SOMETHING = late_pattern(
     r"[a-z-]+\s+(?:the|a|an|its?|all|both|each|every|some|my|this|that|these|those|up|out|off|down|in|over|[A-Z]{1,4}\d+)\b",
     re.I,
 )
-_BY_HAND = re.compile(
+_BY_HAND = late_pattern(
     r"sprayed|burnished|lubricated|oiled|greased|polished|buffed|rubbed|scraped|filed|sanded|flushed|baked|heated|squeezed|crimped"
     r"|stretched|loosened|unscrewed|screwed|dropped|bumped|jolted|banged|swabbed|wiped",
     re.I,
 )
-_WHO = re.compile(r"^(?:(?:i|we|i've|we've|he|she|just|then|also|have|and|so|next)\s+)+(?=[a-z])", re.I)
-_SHAKEN = re.compile(r"(?:dropped|knocked|bumped|jolted|hit|shook|banged)\b(?!\s+(?:to|by|a bit|back)\b)", re.I)
-_CHANGING = re.compile(r"changed?\b", re.I)  # in front of a part alone: “R24 changed by 5 %” is a part that drifted
-_REPLACING = re.compile(r"\b(?:replaced?|swap(?:ped)?|exchanged?|renewed|restuffed)\b", re.I)
+_WHO = late_pattern(r"^(?:(?:i|we|i've|we've|he|she|just|then|also|have|and|so|next)\s+)+(?=[a-z])", re.I)
+_SHAKEN = late_pattern(r"(?:dropped|knocked|bumped|jolted|hit|shook|banged)\b(?!\s+(?:to|by|a bit|back)\b)", re.I)
+_CHANGING = late_pattern(r"changed?\b", re.I)  # in front of a part alone: “R24 changed by 5 %” is a part that drifted
+_REPLACING = late_pattern(r"\b(?:replaced?|swap(?:ped)?|exchanged?|renewed|restuffed)\b", re.I)
 # Joints noted at Arrive are soldered anew as one change of its own kind.
-_ALL_JOINTS = re.compile(r"re-?soldered(?:$|.*\b(?:all|them)\b)", re.I)
-_PUT = re.compile(
+_ALL_JOINTS = late_pattern(r"re-?soldered(?:$|.*\b(?:all|them)\b)", re.I)
+_PUT = late_pattern(
     r"put\s+\S.*\b(?:across|in series|in parallel|in place|instead|back|between|on|over|under|into)\b", re.I
 )
 # What says only that somebody looked: no change is proven by it.
-PROVES_NOTHING = re.compile(
+PROVES_NOTHING = late_pattern(
     r"(?:it\s+)?(?:no\s+(?:change|difference)|nothing|ok(?:ay)?|done|yes|looked|looks\s+(?:ok|fine|good)|fine|good)[.!]?",
     re.I,
 )

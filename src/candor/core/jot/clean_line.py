@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import re
 
-_OTHER = re.compile(
+from candor.core.late_pattern import late_pattern
+
+_OTHER = late_pattern(
     r"\s+(?:true|actual|standard|std|against|vs\.?|versus|(?:the )?meter(?: says| shows| reads)?)\s+(?=[-+]?[\d.,])",
     re.I,
 )

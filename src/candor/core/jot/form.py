@@ -15,9 +15,10 @@ from typing import Any
 from candor.core.errors import ValueTextError
 from candor.core.jot.context import JotContext
 from candor.core.jot.slots import SLOTS, Slot
+from candor.core.late_pattern import late_pattern
 from candor.core.worded import worded
 
-TOKEN = re.compile(r"\{(?P<name>\w+):(?P<slot>\w+)\}|(?P<mark>[\[\]<>@])|(?P<word>[^\s\[\]<>{}@]+)")
+TOKEN = late_pattern(r"\{(?P<name>\w+):(?P<slot>\w+)\}|(?P<mark>[\[\]<>@])|(?P<word>[^\s\[\]<>{}@]+)")
 _SEPARATOR = r"(?:\s*[,;:]\s*|\s+)"
 _AT = r"(?:\s*@\s*|\s+at\s+)"
 LONGEST = 2000  # characters of a line that is looked at: what is longer is not a line of these

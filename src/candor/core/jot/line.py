@@ -32,6 +32,7 @@ from candor.core.jot.told_reading import as_typed, meant_by
 from candor.core.jot.told_soak import soak_lines
 from candor.core.jot.usual_mark import hazard_told, item_in, usual_mark
 from candor.core.jot.verb import Verb, by_first_word
+from candor.core.late_pattern import late_pattern
 from candor.core.power.danger_words import danger_now_in
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.derived import of_one_standard
@@ -47,15 +48,15 @@ LONGEST = 100_000  # characters of a note: what is longer is a file that was pas
 # Places of a quantity with its unit: verbs that have one are offered for a line with a number that is not understood.
 _QUANTITIES = {"V", "A", "W", "F", "Hz", "ohm", "ohms_above_zero", "ohms_or_open", "volts_only", "amperes_only"}
 # What begins a measurement: said of nothing, it is asked of what.
-_MEASURED = re.compile(r"(?:esr|leak(?:s|age)?|ir|open|shorted|ripple|gm|emission)\b(?:\s+\S+){0,2}$", re.I)
-_READING = re.compile(
+_MEASURED = late_pattern(r"(?:esr|leak(?:s|age)?|ir|open|shorted|ripple|gm|emission)\b(?:\s+\S+){0,2}$", re.I)
+_READING = late_pattern(
     rf"(?:@\s*(?P<at>\S+)\s*)?(?:(?P<ticks>{NUMBER}\s*t(?:icks?)?(?:\s+(?:low|high|below|above))?)|(?P<value>[-+]?[\d.,][^@]*?))?"
     r"(?:\s*\bref(?:erence)?\s+(?P<ref>[-+]?[\d.,][^@]*?))?(?:\s+(?P<way>from\s+below|from\s+above|up|down))?",
     re.I,
 )
 
 
-_CELSIUS = re.compile(r"^[-+]?[\d.,]+\s?(?:°|deg)")
+_CELSIUS = late_pattern(r"^[-+]?[\d.,]+\s?(?:°|deg)")
 
 
 class DoubtfulLineError(ValueTextError):

@@ -8,11 +8,12 @@ from collections.abc import Iterable
 
 from candor.core.errors import ValueTextError
 from candor.core.late_dataclass import dataclass
+from candor.core.late_pattern import late_pattern
 from candor.core.worded import worded
 
 LONGEST = 120
 EXPECTED = "maker, type and serial number, such as: Corvane AV-20 no. 3310"
-_SERIAL = re.compile(
+_SERIAL = late_pattern(
     r"(?:^|[\s,;])(?:serial(?:\s+(?:number|no\.?))?|s/?n\.?|no\.?|nr\.?|№|#)\s*[:#]?\s*([^\s,;]*\d[^\s,;]*)", re.I
 )
 

@@ -8,6 +8,7 @@ from collections.abc import Mapping
 
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.meaning import DecisionJot, LimitJot, Loss, PartJot
+from candor.core.late_pattern import late_pattern
 from candor.core.leakage.capacitor import dissipation_from_power_factor
 from candor.core.parts.part import UNITS, VALUED, Part
 from candor.core.quantities import Quantity, engineering, parse_number, parse_quantity
@@ -37,7 +38,7 @@ _OF_CAPACITORS = (
     (r"\b(?:df|tan(?:\s?(?:d|δ|delta))?)\s+(?=[\d.])", "d "),
     (rf"(?<=[\dΩ%ms])\s+(?=({_NUMBER}k?Hz)\b)", " at "),
 )
-_ITEMS = re.compile(
+_ITEMS = late_pattern(
     rf"""\s*(?:now\s+)?(?:(?:{_READS})(?:\s+(?:at|as))?\s+|[=:]\s*)?(?:
       (?P<in_circuit>in\s+circuit)
     | (?P<lifted>(?:with\s+)?(?:one\s+)?(?:leg|end|side|lead)?\s*lifted|out\s+of\s+circuit)

@@ -10,6 +10,7 @@ from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.instrument.how import OHMS, HowRead, SecondDial
 from candor.core.jot.left import Left
 from candor.core.late_dataclass import dataclass
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import parse_number, parse_quantity
 from candor.core.quantities.units import suffix_meaning
 from candor.core.worded import worded
@@ -17,26 +18,28 @@ from candor.core.worded import worded
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
 _SIGNED = rf"[+-]?{_NUMBER}"
 _QUANTITY = rf"{_NUMBER}\s*(?:[^\W\d_]+|Ω)"
-_LOOK = re.compile(r"\blook\b\s*:?\s*(?P<good>[^|/]+?)\s*(?:[|/]\s*(?P<bad>.+?)\s*)?$", re.I)
-_SECOND = re.compile(
+_LOOK = late_pattern(r"\blook\b\s*:?\s*(?P<good>[^|/]+?)\s*(?:[|/]\s*(?P<bad>.+?)\s*)?$", re.I)
+_SECOND = late_pattern(
     rf"\b(?:and\s+(?:a\s+)?)?second\s+dial\s+(?P<title>[^\d]+?)\s+(?P<end>{_NUMBER}\s*(?:%|[^\W\d_]+)?)\s+(?P<n>\d+)\s*div\w*\b",
     re.I,
 )
-_NULL = re.compile(r"\bdial\s+(?:turned\s+)?(?:at|to)\s+(?:a\s+|the\s+)?(?:null|dip|minimum|widest\s+eye)\b", re.I)
-_AT_MARK = re.compile(r"\bdial\s+at\s+(?:a|its|the)\s+(?:mark|line)\b", re.I)
-_ON_MARK = re.compile(r"\b(?:set\s+)?on\s+(?:a|its|the)\s+mark\b", re.I)
-_THRESHOLD = re.compile(r"\bthreshold\b(?:\s*,?\s*(?:on|lit|lights|closed)\s+(?P<side>below|above)(?:\s+it)?)?", re.I)
-_SOURCE = re.compile(r"\b(?:is|as)\s+a\s+source\b|\bset\s+and\s+measured\b", re.I)
-_SCREEN = re.compile(rf"(?P<per>{_QUANTITY})\s*(?:/|\bper\b)\s*div(?:ision)?\b\.?", re.I)
-_EDGES = re.compile(rf"\bedges?\s+(?:to\s+)?({_NUMBER})(?:\s*div(?:isions?)?\b)?", re.I)
-_CENTRE_ZERO = re.compile(r"\bzero[ -](?:in\s+the\s+)?(?:cent(?:re|er)|middle)\b|\bcent(?:re|er)[ -]zero\b", re.I)
-_SIDE = re.compile(r"\bzero\s+(?:(?:at|on)\s+)?(?:the\s+)?(?P<side>left|right)\b", re.I)
-_OHMS = re.compile(
+_NULL = late_pattern(r"\bdial\s+(?:turned\s+)?(?:at|to)\s+(?:a\s+|the\s+)?(?:null|dip|minimum|widest\s+eye)\b", re.I)
+_AT_MARK = late_pattern(r"\bdial\s+at\s+(?:a|its|the)\s+(?:mark|line)\b", re.I)
+_ON_MARK = late_pattern(r"\b(?:set\s+)?on\s+(?:a|its|the)\s+mark\b", re.I)
+_THRESHOLD = late_pattern(
+    r"\bthreshold\b(?:\s*,?\s*(?:on|lit|lights|closed)\s+(?P<side>below|above)(?:\s+it)?)?", re.I
+)
+_SOURCE = late_pattern(r"\b(?:is|as)\s+a\s+source\b|\bset\s+and\s+measured\b", re.I)
+_SCREEN = late_pattern(rf"(?P<per>{_QUANTITY})\s*(?:/|\bper\b)\s*div(?:ision)?\b\.?", re.I)
+_EDGES = late_pattern(rf"\bedges?\s+(?:to\s+)?({_NUMBER})(?:\s*div(?:isions?)?\b)?", re.I)
+_CENTRE_ZERO = late_pattern(r"\bzero[ -](?:in\s+the\s+)?(?:cent(?:re|er)|middle)\b|\bcent(?:re|er)[ -]zero\b", re.I)
+_SIDE = late_pattern(r"\bzero\s+(?:(?:at|on)\s+)?(?:the\s+)?(?P<side>left|right)\b", re.I)
+_OHMS = late_pattern(
     rf"(?P<middle>{_QUANTITY})\s*(?:at\s+)?(?:cent(?:re|er)(?:\s+scale)?|(?:mid|half)[ -]?(?:scale|arc))\b", re.I
 )
-_DECIBELS = re.compile(rf"(?<![\w.])(?P<low>{_SIGNED})\s*(?:dB\s*)?(?:\.\.|to)\s*(?P<high>{_SIGNED})\s*dB\b", re.I)
-_SQUARE = re.compile(rf"\bsquare\s+law\b(?:\s*,?\s*knee\s+(?:at\s+)?(?P<knee>{_QUANTITY}))?", re.I)
-_FROM_TO = re.compile(
+_DECIBELS = late_pattern(rf"(?<![\w.])(?P<low>{_SIGNED})\s*(?:dB\s*)?(?:\.\.|to)\s*(?P<high>{_SIGNED})\s*dB\b", re.I)
+_SQUARE = late_pattern(rf"\bsquare\s+law\b(?:\s*,?\s*knee\s+(?:at\s+)?(?P<knee>{_QUANTITY}))?", re.I)
+_FROM_TO = late_pattern(
     rf"(?<![\w.])(?P<low>{_SIGNED})\s*(?:\.\.|\bto\b)\s*(?P<high>{_NUMBER})(?P<unit>\s*(?:[^\W\d_]+|Ω|%(?!\s*(?:fs|f\.s|of\b|rdg|read))))?",
     re.I,
 )
@@ -44,12 +47,14 @@ _ITEM = (
     rf"(?:{_SIGNED}(?:\s?[kKMmuµnpG](?![^\W\d_]))?|inf(?:inity)?|∞)(?:@{_NUMBER}%?)?"
     r"(?!\s*(?:%|div))(?=[\s,;]|$|[^\W\d_]+(?:[\s,;]|$))"
 )
-_MARKS = re.compile(rf"\bmarks?\s+(?P<list>{_ITEM}(?:[\s,;]+{_ITEM})*)(?P<unit>\s*(?:[^\W\d_]+|Ω)(?=\s|,|$))?", re.I)
-_PLACED = re.compile(rf"\bplaced\s+to\s+(?:±\s*)?(?P<u>{_NUMBER})\s*%(?:\s+of\s+(?:the\s+)?arc)?", re.I)
-_STEPS = re.compile(
+_MARKS = late_pattern(
+    rf"\bmarks?\s+(?P<list>{_ITEM}(?:[\s,;]+{_ITEM})*)(?P<unit>\s*(?:[^\W\d_]+|Ω)(?=\s|,|$))?", re.I
+)
+_PLACED = late_pattern(rf"\bplaced\s+to\s+(?:±\s*)?(?P<u>{_NUMBER})\s*%(?:\s+of\s+(?:the\s+)?arc)?", re.I)
+_STEPS = late_pattern(
     rf"\b(?:in\s+)?steps?\s+(?P<list>{_ITEM}(?:[\s,;]+{_ITEM})*)(?P<unit>\s*(?:[^\W\d_]+|Ω)(?=\s|,|$))?", re.I
 )
-_CALLED = re.compile(r"\bcalled\s+(?:\"([^\"]+)\"|“([^”]+)”|(\S+))", re.I)
+_CALLED = late_pattern(r"\bcalled\s+(?:\"([^\"]+)\"|“([^”]+)”|(\S+))", re.I)
 _HERE = " \x01 "
 _PREFIX = {"k": 1e3, "K": 1e3, "M": 1e6, "G": 1e9, "m": 1e-3, "u": 1e-6, "µ": 1e-6, "n": 1e-9, "p": 1e-12}
 

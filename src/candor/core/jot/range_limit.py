@@ -7,6 +7,7 @@ import re
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.instrument.limit import LimitSaid
 from candor.core.jot.left import Left
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.worded import worded
@@ -14,26 +15,26 @@ from candor.core.worded import worded
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
 _PM = r"(?:±|\+/?-)?\s*"
 _SIGNED = rf"[+-]?{_NUMBER}"
-_ARC = re.compile(rf"{_PM}({_NUMBER})\s*%\s*of\s+(?:the\s+)?arc(?:\s+length)?\b", re.I)
-_DEGREES = re.compile(rf"{_PM}({_NUMBER})\s*(?:°(?!\s*[CF]\b)|deg(?:rees?)?\b)(?:\s+of\s+(?:the\s+)?arc)?", re.I)
-_DIVISIONS = re.compile(rf"(?:±|\+/-|\+-)\s*({_NUMBER})\s*div(?:isions?|s)?\b\.?", re.I)
-_DECIBELS = re.compile(rf"(?:±|\+/-|\+-)\s*({_NUMBER})\s*dB\b", re.I)
+_ARC = late_pattern(rf"{_PM}({_NUMBER})\s*%\s*of\s+(?:the\s+)?arc(?:\s+length)?\b", re.I)
+_DEGREES = late_pattern(rf"{_PM}({_NUMBER})\s*(?:°(?!\s*[CF]\b)|deg(?:rees?)?\b)(?:\s+of\s+(?:the\s+)?arc)?", re.I)
+_DIVISIONS = late_pattern(rf"(?:±|\+/-|\+-)\s*({_NUMBER})\s*div(?:isions?|s)?\b\.?", re.I)
+_DECIBELS = late_pattern(rf"(?:±|\+/-|\+-)\s*({_NUMBER})\s*dB\b", re.I)
 # Not a power factor, and not the end of a range whose function is a factor.
-_FACTOR = re.compile(
+_FACTOR = late_pattern(
     rf"(?<!power )(?<!crest )\b(?:within\s+(?:a\s+)?)?factor\s+(?:of\s+)?({_NUMBER})(?![\d.])"
     r"(?!\s*(?:[kKMmuµnp]?(?:V|A|F|H|Hz|S|s|Ω|ohms?|mho|c)\b|\.\.))",
     re.I,
 )
-_PERCENT = re.compile(
+_PERCENT = late_pattern(
     rf"{_PM}({_NUMBER})\s*%\s*(of\s+)?(full\s+scale|f\.?s\.?|reading|rdg\.?|rd|nominal|value)?(?![a-z])", re.I
 )
-_ABSOLUTE = re.compile(rf"(?:±|\+/-|\+-)\s*({_NUMBER}\s*[^\s%\d]+)")
-_AT = re.compile(rf"\bat\s+(least|most)\s+({_SIGNED}(?:\s*[^\W\d_]+)?)", re.I)
-_GREATER = re.compile(r",?\s*\b(?:whichever\s+is\s+(?:the\s+)?|the\s+)?(?:greater|larger)\b(?:\s+of\b)?", re.I)
-_OR = re.compile(rf"\bor\s+({_NUMBER}\s*(?:[^\W\d_]+|Ω))", re.I)
-_BY = re.compile(r"\b(?:limit\s+)?(?:by\s+|of\s+)?(?:the\s+)?(maker|owner|shop)(?:'s|’s)?(?:\s+limit)?\b", re.I)
+_ABSOLUTE = late_pattern(rf"(?:±|\+/-|\+-)\s*({_NUMBER}\s*[^\s%\d]+)")
+_AT = late_pattern(rf"\bat\s+(least|most)\s+({_SIGNED}(?:\s*[^\W\d_]+)?)", re.I)
+_GREATER = late_pattern(r",?\s*\b(?:whichever\s+is\s+(?:the\s+)?|the\s+)?(?:greater|larger)\b(?:\s+of\b)?", re.I)
+_OR = late_pattern(rf"\bor\s+({_NUMBER}\s*(?:[^\W\d_]+|Ω))", re.I)
+_BY = late_pattern(r"\b(?:limit\s+)?(?:by\s+|of\s+)?(?:the\s+)?(maker|owner|shop)(?:'s|’s)?(?:\s+limit)?\b", re.I)
 _TAKEN = " \x00 "
-_JOINED = re.compile(r"\x00(?:\s*(?:\+|,|and|plus)?\s*\x00)*")
+_JOINED = late_pattern(r"\x00(?:\s*(?:\+|,|and|plus)?\s*\x00)*")
 WAYS = "3 % of full scale, 2 % of reading, ±0.5 V, ±1 div, 3 % of arc, ±1 dB, factor 2, at least 15 V"
 
 

@@ -19,6 +19,7 @@ from candor.core.jot.range_limit import take_limit, with_values
 from candor.core.jot.range_series import counted, lines_of_series, multiplied, multipliers
 from candor.core.jot.range_stands import stands_of, take_stands
 from candor.core.jot.range_written import as_written, named, plainly
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import suffix_meaning
@@ -35,16 +36,16 @@ FUNCTION_OF_UNIT = {
 }  # fmt: skip
 
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
-_DIVISIONS = re.compile(rf"([+-]?{_NUMBER})\s*div(?:isions?|s)?\b\.?(?:\s+between(?:\s+(?:the\s+)?marks)?)?", re.I)
-_MIRROR = re.compile(r"\b(no\s+)?mirror(ed)?\b", re.I)
-_AC = re.compile(r"(?<![a-z])(?:ac|a\.c\.?|alternating|rms|r\.m\.s\.?)(?![a-z])|[~∼]", re.I)
-_DC = re.compile(r"(?<![a-z])(?:dc|d\.c\.?|direct)(?![a-z])|[+−]$", re.I)
-_QUANTITY = re.compile(rf"({_NUMBER})\s*([^\W\d_]+|Ω)(?=\s|$|,)", re.U)
-_UNIT_WORD = re.compile(
+_DIVISIONS = late_pattern(rf"([+-]?{_NUMBER})\s*div(?:isions?|s)?\b\.?(?:\s+between(?:\s+(?:the\s+)?marks)?)?", re.I)
+_MIRROR = late_pattern(r"\b(no\s+)?mirror(ed)?\b", re.I)
+_AC = late_pattern(r"(?<![a-z])(?:ac|a\.c\.?|alternating|rms|r\.m\.s\.?)(?![a-z])|[~∼]", re.I)
+_DC = late_pattern(r"(?<![a-z])(?:dc|d\.c\.?|direct)(?![a-z])|[+−]$", re.I)
+_QUANTITY = late_pattern(rf"({_NUMBER})\s*([^\W\d_]+|Ω)(?=\s|$|,)", re.U)
+_UNIT_WORD = late_pattern(
     r"\b(?:(?:milli|micro|kilo)?(?:volts?|amp(?:ere)?s?)|(?:kil|meg)?ohms?|hertz|(?:micro|pico)?farads?|henr(?:y|ies)|current|resistance)\b",
     re.I,
 )
-_USUAL = re.compile(r",?\s*\b(?:with\s+)?(?:the\s+)?usual\s+points\b", re.I)
+_USUAL = late_pattern(r",?\s*\b(?:with\s+)?(?:the\s+)?usual\s+points\b", re.I)
 MOST_OF_A_SCREEN = 20  # divisions
 # Of what is read without divisions, or between two marks where nobody said: none, or the mark itself.
 _NO_DIVISIONS = ("look", "threshold")

@@ -13,19 +13,20 @@ from candor.core.instrument.how import OHMS
 from candor.core.instrument.points import proposed_points
 from candor.core.jot.meaning import RangeJot
 from candor.core.jot.range_chips import range_chips
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import engineering, parse_number
 from candor.core.quantities.show import trimmed
 from candor.core.worded import worded
 
 MOST_RANGES = 24  # of a series
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
-_SERIES = re.compile(
+_SERIES = late_pattern(
     rf"(?<![\w.@×+-])(?P<list>{_NUMBER}(?:[\s,;]+(?:\.{{3}}|…)?[\s,;]*{_NUMBER}){{2,}}|{_NUMBER}(?:\s*,\s+{_NUMBER})+)"
     r"\s*(?P<unit>[^\W\d_]+|Ω)(?=\s|,|$)"
 )
-_LISTS = re.compile(r"\b(?:marks?|steps?|look)\b", re.I)  # whose numbers are no ends of ranges
-_CALLED = re.compile(r"\bcalled\s+(?:\"(?P<names>[^\"]+)\"|“(?P<other>[^”]+)”)", re.I)
-_MULTIPLIER = re.compile(r"\s*R?\s*[x×*]\s*(?P<times>\d+(?:\.\d+)?)\s?(?P<prefix>[kKM]?)(?=[\s,;]|$)[,;]?")
+_LISTS = late_pattern(r"\b(?:marks?|steps?|look)\b", re.I)  # whose numbers are no ends of ranges
+_CALLED = late_pattern(r"\bcalled\s+(?:\"(?P<names>[^\"]+)\"|“(?P<other>[^”]+)”)", re.I)
+_MULTIPLIER = late_pattern(r"\s*R?\s*[x×*]\s*(?P<times>\d+(?:\.\d+)?)\s?(?P<prefix>[kKM]?)(?=[\s,;]|$)[,;]?")
 
 
 def lines_of_series(text: str, known: Callable[[str], bool]) -> list[str]:

@@ -7,18 +7,19 @@ import re
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.jot.left import Left
 from candor.core.late_dataclass import dataclass
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.worded import worded
 
 _NUMBER = r"\d+(?:[.,]\d+)?"
-_STANDS = re.compile(
+_STANDS = late_pattern(
     rf",?\s*\b(?:stands|bears|withstands|(?:absolute\s+)?max(?:imum|\.)?(?:\s+input)?|overload)\s+(?:up\s+to\s+|of\s+)?(?P<value>{_NUMBER})\s*"
     rf"(?:(?P<times>times|x)(?:\s+(?:its\s+)?full[\s-]scale)?|(?P<unit>[^\W\d_]+)(?:\s+r\.?m\.?s\.?)?)"
     rf"(?:\s+for\s+(?P<seconds>{_NUMBER})\s*(?P<time>s|sec|seconds?|min|minutes?)\b)?",
     re.I,
 )
-_BEGUN = re.compile(r"\b(?:stands|bears|withstands|max(?:imum)?|overload\s+protect\w*)\b", re.I)
+_BEGUN = late_pattern(r"\b(?:stands|bears|withstands|max(?:imum)?|overload\s+protect\w*)\b", re.I)
 EXAMPLE = "stands 500 V, stands 10 times full scale for 2 s"
 
 

@@ -5,31 +5,32 @@ from __future__ import annotations
 import math
 import re
 
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import in_si, trimmed
 from candor.core.quantities.units import suffix_meaning
 
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
 _UNIT = r"(?:[^\W\d_]+|Ω)"
-_FRACTION = re.compile(
+_FRACTION = late_pattern(
     rf"(?<![\w.,/@+-])(?:(?P<whole>\d+)[ -])?(?P<over>\d)/(?P<under>[248])(?=\s*(?P<unit>{_UNIT}))"
 )
-_APART = re.compile(r"(?<=\d)\s*([kKM])\s+(ohms?\b|Ω)", re.I)
-_PER_CENT = re.compile(r"(?<=\d)\s*(?:per\s?cent|pct)\b", re.I)
-_BETWEEN = re.compile(
+_APART = late_pattern(r"(?<=\d)\s*([kKM])\s+(ohms?\b|Ω)", re.I)
+_PER_CENT = late_pattern(r"(?<=\d)\s*(?:per\s?cent|pct)\b", re.I)
+_BETWEEN = late_pattern(
     rf"(?<![\w.,@+-])(?P<low>{_NUMBER})\s*(?P<low_unit>{_UNIT})?\s*(?:-|–|\.\.|to)\s*(?P<high>{_NUMBER})\s*(?P<unit>{_UNIT})"
 )
-_FULL_SCALE = re.compile(
+_FULL_SCALE = late_pattern(
     rf"(?P<end>{_NUMBER}\s*(?P<unit>{_UNIT}))\s+(?:f\.?s\.?d?\.?|full[ -]scale)(?=[\s,]|$)", re.I
 )
-_MULTIPLIER = re.compile(r"(?<![\w\"“])R\s*[x×]\s*(?P<times>\d+\s?[kKM]?)(?=[\s,]|$)", re.I)
+_MULTIPLIER = late_pattern(r"(?<![\w\"“])R\s*[x×]\s*(?P<times>\d+\s?[kKM]?)(?=[\s,]|$)", re.I)
 
 
-_ACCURACY = re.compile(
+_ACCURACY = late_pattern(
     r"\b(?:accura(?:cy|te)|tolerance|within|spec(?:ified|ification)?)\s*(?:is|of|to|[:=])?\s*(?=±|\+|\d[\d.,]*\s*%)",
     re.I,
 )
-_FULL_SCALE_DEFLECTION = re.compile(r"\bf\.?s\.?d\b\.?", re.I)
+_FULL_SCALE_DEFLECTION = late_pattern(r"\bf\.?s\.?d\b\.?", re.I)
 
 
 def plainly(text: str) -> str:

@@ -9,6 +9,7 @@ from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.jot.meaning import ReadingJot
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import engineering
 from candor.core.quantities.derived import of_one_standard
 from candor.core.reading.kind import ReadingKind
@@ -23,14 +24,14 @@ from candor.core.reference.reference import Reference
 from candor.core.worded import worded
 
 # What stands behind every kind of reading: what the reference showed, and from which side it was approached.
-_TAIL = re.compile(
+_TAIL = late_pattern(
     r"(?P<head>.*?)(?:\s*\bref(?:erence)?\s+(?P<ref>.+?))?(?:\s+(?P<way>from\s+below|from\s+above|up|down|rising|falling))?",
     re.I,
 )
 _UP = ("up", "below", "rising")
 _NEEDLES = (NEEDLE.key, MARK.key)
-_INFINITY = re.compile(r"inf(?:inity)?|∞|open", re.I)
-_SEEN = re.compile(r"(?:seen|looks?)\s+(?P<word>.+)", re.I)
+_INFINITY = late_pattern(r"inf(?:inity)?|∞|open", re.I)
+_SEEN = late_pattern(r"(?:seen|looks?)\s+(?P<word>.+)", re.I)
 
 
 def understand_reading(text: str, point: TestPoint, served: Reference | Chain | None = None) -> ReadingJot | None:

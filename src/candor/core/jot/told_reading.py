@@ -11,55 +11,56 @@ import re
 
 from candor.core.calibration.point import TestPoint
 from candor.core.jot.slots import NUMBER
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities.show import trimmed
 from candor.core.reading.needle import NEEDLE
 
 _N = rf"{NUMBER}(?:\s?(?:[kmMuµnp]?(?:V|A|W|F|H|Hz|S|ohms?|Ω)|[kM]|dB\w*|volts?|amps?|%))?(?![A-Za-z])"
 _SHOWS = r"(?:reads?|reading|shows?|showing|indicates?|indicating|says|gives|stands?)"
 _IT = r"(?:(?:it|the|this|needle|pointer|meter|now|again|still|then|is|just)\s+)*"
-_LEAD = re.compile(rf"^{_IT}(?:{_SHOWS}\s+)?(?:is\s+)?(?:(?:at|on|to)\s+)?(?=[-+−]?\s?[\d.,])", re.I)
-_BARE_LEAD = re.compile(r"(?:at|on|to|is|then)\s+[-+−]?\s?[\d.,]", re.I)  # alone it begins other lines
-_REFERENCE_FIRST = re.compile(
+_LEAD = late_pattern(rf"^{_IT}(?:{_SHOWS}\s+)?(?:is\s+)?(?:(?:at|on|to)\s+)?(?=[-+−]?\s?[\d.,])", re.I)
+_BARE_LEAD = late_pattern(r"(?:at|on|to|is|then)\s+[-+−]?\s?[\d.,]", re.I)  # alone it begins other lines
+_REFERENCE_FIRST = late_pattern(
     rf"(?:ref(?:erence)?|true|actual|standard)\s+(?P<ref>{_N})(?:\s*[,;:]\s*|\s+){_IT}(?:(?:{_SHOWS}|needle|meter)\s+)?(?:at\s+)?(?P<own>{_N})",
     re.I,
 )
-_APPLIED_FIRST = re.compile(
+_APPLIED_FIRST = late_pattern(
     rf"(?:(?:with|at|for|applied|input|source|set(?:\s+to)?|in)\s+)?(?P<ref>{_N})\s*(?:in|applied|on it)?\s*(?:[,;:]|->|→|=>?)?\s*"
     rf"{_IT}(?:{_SHOWS}\s+|(?<=[:>→=]\s)|(?<=[:>→=]))(?:at\s+)?(?P<own>{_N})",
     re.I,
 )
-_OWN_FIRST = re.compile(
+_OWN_FIRST = late_pattern(
     rf"(?P<own>{_N})\s*(?:at|for|with|in|against|when)\s+(?P<ref>{_N})(?:\s+(?:in|applied|on it))?", re.I
 )
-_SHOULD = re.compile(rf"(?P<own>{_N}),?\s*(?:should be|instead of|not|where)\s+{_N}.*", re.I)
-_TWO = re.compile(rf"(?P<one>{_N})\s*(?:\s|/|,|;|\|)\s*\(?(?P<other>{_N})\)?", re.I)
+_SHOULD = late_pattern(rf"(?P<own>{_N}),?\s*(?:should be|instead of|not|where)\s+{_N}.*", re.I)
+_TWO = late_pattern(rf"(?P<one>{_N})\s*(?:\s|/|,|;|\|)\s*\(?(?P<other>{_N})\)?", re.I)
 _LOW, _HIGH = r"low|below|under|short|down", r"high|above|over|up"
 _COUNTED = {
     "half a": "1/2", "half": "1/2", "a half": "1/2", "half of a": "1/2", "a third of a": "1/3", "quarter": "1/4",
     "a quarter": "1/4", "quarter of a": "1/4", "a quarter of a": "1/4", "three quarters of a": "3/4", "three quarter": "3/4",
     "a": "1", "an": "1", "one": "1", "one and a half": "1 1/2", "two": "2", "three": "3", "four": "4",
 }  # fmt: skip
-_DIVISIONS = re.compile(
+_DIVISIONS = late_pattern(
     rf"(?:by\s+)?(?P<n>[\d.,/ ]*\d|{'|'.join(sorted(_COUNTED, key=len, reverse=True))})\s+"
     rf"(?:small\s+)?(?:div(?:ision)?s?|ticks?|graduations?)\s+(?:too\s+)?(?P<way>{_LOW}|{_HIGH})(?:\s+(?:it|the mark))?",
     re.I,
 )
-_ON = re.compile(
+_ON = late_pattern(
     r"(?:dead|spot|bang|right|exactly|smack)[ -]on\b.{0,12}|(?:dead |right |exactly )?on (?:the (?:mark|line|nose)|it)",
     re.I,
 )
 _WAYS = (
-    (re.compile(r"\s+(?:(?:going|coming|moving)\s+up|on the way up|upscale|upwards)$", re.I), " up"),
-    (re.compile(r"\s+(?:(?:going|coming|moving)\s+down|on the way down|downscale|downwards)$", re.I), " down"),
-    (re.compile(r"\s+rising$", re.I), " up"), (re.compile(r"\s+falling$", re.I), " down"),
+    (late_pattern(r"\s+(?:(?:going|coming|moving)\s+up|on the way up|upscale|upwards)$", re.I), " up"),
+    (late_pattern(r"\s+(?:(?:going|coming|moving)\s+down|on the way down|downscale|downwards)$", re.I), " down"),
+    (late_pattern(r"\s+rising$", re.I), " up"), (late_pattern(r"\s+falling$", re.I), " down"),
 )  # fmt: skip
-_OFF = re.compile(
+_OFF = late_pattern(
     rf"(?:off by\s+)?(?P<by>{_N})\s+(?:too\s+)?(?P<way>{_LOW}|{_HIGH})"
     rf"|(?P<way2>{_LOW}|{_HIGH})\s+by\s+(?P<by2>{_N})|off by\s+(?P<by3>{_N})", re.I
 )  # fmt: skip
-_BOUNDED = re.compile(rf"(?P<own>{_N})\s*(?:±|\+/?-|\+-)\s*{_N}|(?P<ish>[-+]?[\d.,]+)\s?-?ish", re.I)
-_ABOUT = re.compile(rf"(?:about|around|approx\w*|roughly|nearly|almost|maybe|ca\.?|~)\s*(?P<own>{_N})", re.I)
-_BETWEEN = re.compile(
+_BOUNDED = late_pattern(rf"(?P<own>{_N})\s*(?:±|\+/?-|\+-)\s*{_N}|(?P<ish>[-+]?[\d.,]+)\s?-?ish", re.I)
+_ABOUT = late_pattern(rf"(?:about|around|approx\w*|roughly|nearly|almost|maybe|ca\.?|~)\s*(?P<own>{_N})", re.I)
+_BETWEEN = late_pattern(
     r"(?:between\s+)?(?P<low>[\d.,]+)\s*(?:and|to|-|–|or)\s*(?P<high>[\d.,]+)(?:\s?[a-zA-ZΩ%]{1,4})?", re.I
 )
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from candor.core.jot.slots import NUMBER
+from candor.core.late_pattern import late_pattern
 
 _UNIT = r"(?:\s?(?:[kmMuµnp]?(?:V|A|W|F|H|Hz|S|ohms?|Ω)|volts?|mA))?"
 _VALUE = rf"(?P<value>{NUMBER}{_UNIT})(?![A-Za-z\d])"
@@ -17,17 +18,17 @@ _AMOUNT = (
     r"|(?P<h>\d+)\s?h(?:ours?)?\s?(?P<m>\d{1,2})(?:\s?m(?:in(?:utes?)?)?)?)"
 )
 _TIME = rf"(?:(?:at|after|t\s?=|@)\s*)?(?:{_CLOCK}|{_AMOUNT})(?:\s+(?:in|on|later|since on|into it))?"
-_TIME_FIRST = re.compile(rf"{_TIME}\s*[,:;=]?\s*{_SHOWS}{_VALUE}", re.I)
-_VALUE_FIRST = re.compile(
+_TIME_FIRST = late_pattern(rf"{_TIME}\s*[,:;=]?\s*{_SHOWS}{_VALUE}", re.I)
+_VALUE_FIRST = late_pattern(
     rf"{_SHOWS}{_VALUE}\s*[,;]?\s*(?:at|after|@)\s*(?:t\s?=\s*)?(?:{_CLOCK}|{_AMOUNT})(?:\s+(?:in|on))?", re.I
 )
-_BARE = re.compile(rf"{_SHOWS}{_VALUE}", re.I)
+_BARE = late_pattern(rf"{_SHOWS}{_VALUE}", re.I)
 _SOAK = r"(?:(?:the|a|its)\s+)?(?:soak(?:ing)?|warm[ -]?up|burn[ -]?in)"
-_BEGUN = re.compile(
+_BEGUN = late_pattern(
     rf"(?:start(?:ed|ing)?|begin|began|begun)\s+{_SOAK}(?:\s+(?:at|since)\s+{_CLOCK})?|{_SOAK}\s+(?:started|begun|on)",
     re.I,
 )
-_ENDED = re.compile(
+_ENDED = late_pattern(
     rf"(?:stop(?:ped)?|end(?:ed)?|finished)\s+{_SOAK}|{_SOAK}\s+(?:over|done|ended|stopped|finished)", re.I
 )
 _SIZES = {"s": "s", "m": "min", "h": "h"}

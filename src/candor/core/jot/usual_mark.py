@@ -8,6 +8,7 @@ from functools import lru_cache
 
 from candor.core.jot.meaning import Mark
 from candor.core.late_dataclass import dataclass
+from candor.core.late_pattern import late_pattern
 from candor.core.power.danger_words import VOLTS_ON_CASE
 
 
@@ -89,15 +90,15 @@ USUAL: tuple[Usual, ...] = (
     Usual("wrong tube", (r"\bwrong (?:type|tube)\b",), "fix"),
 )  # fmt: skip
 # “not the longest”, “not connected”, “holds nothing”, “not off” are faults themselves.
-_DENIED = re.compile(
+_DENIED = late_pattern(
     r"\b(not|isn't|no longer|never|free of|sound)\b(?! hold)(?! the longest)(?! off)(?! connected)"
     r"|\bno (?:bare|exposed|crack\w*|leak\w*|swollen|bulg\w*|perish\w*|tingl\w*|shock|damage)\b",
     re.I,
 )
-_PAST = re.compile(r"\b(replaced|fitted|new|repaired|renewed|cleaned|was|were|rewired|instead)\b", re.I)
+_PAST = late_pattern(r"\b(replaced|fitted|new|repaired|renewed|cleaned|was|were|rewired|instead)\b", re.I)
 
 # `There was 62 V on the chassis` is a hazard still; only what was done about it ends one.
-_PUT_RIGHT = re.compile(
+_PUT_RIGHT = late_pattern(
     r"\b(replaced|fitted|new|repaired|renewed|cleaned|rewired|instead|fixed|cured|removed|no more)\b", re.I
 )
 

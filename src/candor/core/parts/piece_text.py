@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from candor.core.errors import CandorError
+from candor.core.late_pattern import late_pattern
 from candor.core.parts.codes import Marked, read_mark
 from candor.core.parts.component import OnHand
 from candor.core.parts.part import UNITS, Kind
@@ -13,16 +14,16 @@ from candor.core.worded import worded
 
 NUMBER = r"(\d+/\d+|\d+(?:[.,]\d+)?)"
 RATINGS = {
-    "volts": re.compile(rf"(?<![\w.,/]){NUMBER}\s*(k?)V(?:DC|olts?)?(?!\w)", re.IGNORECASE),
-    "watts": re.compile(rf"(?<![\w.,/]){NUMBER}\s*(m?)W(?:atts?)?(?!\w)", re.IGNORECASE),
-    "celsius": re.compile(rf"(?<![\w.,]){NUMBER}\s*()(?:°\s*C?|C)(?!\w)"),
-    "tolerance": re.compile(rf"(?:±|\+/-)?\s*(?<![\w.,]){NUMBER}\s*()%"),
+    "volts": late_pattern(rf"(?<![\w.,/]){NUMBER}\s*(k?)V(?:DC|olts?)?(?!\w)", re.IGNORECASE),
+    "watts": late_pattern(rf"(?<![\w.,/]){NUMBER}\s*(m?)W(?:atts?)?(?!\w)", re.IGNORECASE),
+    "celsius": late_pattern(rf"(?<![\w.,]){NUMBER}\s*()(?:°\s*C?|C)(?!\w)"),
+    "tolerance": late_pattern(rf"(?:±|\+/-)?\s*(?<![\w.,]){NUMBER}\s*()%"),
 }
 FACTORS = {"": 1.0, "k": 1e3, "m": 1e-3}
-SAFETY = re.compile(r"\b(?:class\s+)?([XY][12])\b", re.IGNORECASE)
+SAFETY = late_pattern(r"\b(?:class\s+)?([XY][12])\b", re.IGNORECASE)
 SENSIBLE = {"capacitor": (1e-14, 1.0), "resistor": (1e-4, 1e14)}  # F, ohm
 EXAMPLES = {"capacitor": "22u 500V electrolytic", "resistor": worded("parts.k_w_metal_film")}
-TIMES = re.compile(r"^\s*(\d{1,2})\s*[x×]\s+", re.IGNORECASE)
+TIMES = late_pattern(r"^\s*(\d{1,2})\s*[x×]\s+", re.IGNORECASE)
 
 
 def read_piece(text: str, kind: Kind) -> OnHand:

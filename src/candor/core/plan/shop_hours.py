@@ -9,6 +9,7 @@ from collections.abc import Mapping
 
 from candor.core.errors import ValueTextError
 from candor.core.late_dataclass import dataclass
+from candor.core.late_pattern import late_pattern
 from candor.core.worded import worded
 
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
@@ -77,8 +78,8 @@ def _clock(minute: int) -> str:
     return f"{minute // 60}:{minute % 60:02d}"
 
 
-_SPAN = re.compile(r"(\d{1,2})(?:[:.](\d{2}))?\s*(?:-|–|to)\s*(\d{1,2})(?:[:.](\d{2}))?")
-_DAYS = re.compile(r"\s*([a-z]{3})[a-z]*(?:\s*(?:-|–|to)\s*([a-z]{3})[a-z]*)?\s+(.+)", re.I)
+_SPAN = late_pattern(r"(\d{1,2})(?:[:.](\d{2}))?\s*(?:-|–|to)\s*(\d{1,2})(?:[:.](\d{2}))?")
+_DAYS = late_pattern(r"\s*([a-z]{3})[a-z]*(?:\s*(?:-|–|to)\s*([a-z]{3})[a-z]*)?\s+(.+)", re.I)
 
 
 def read_hours(text: str) -> Opening:
@@ -164,7 +165,7 @@ class Shared:
         return ", ".join((*counted, *timed))
 
 
-_TIMED = re.compile(
+_TIMED = late_pattern(
     r"(.+?)\s+((?:(?:mon|tue|wed|thu|fri|sat|sun)[a-z]*(?:\s*(?:-|–|to)\s*[a-z]+)?\s+)?\d[\d:.]*\s*(?:-|–|to)\s*\d[\d:.]*)",
     re.I,
 )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 
+from candor.core.late_pattern import late_pattern
 from candor.core.power.plan import Expected
 
 BRIGHT_S = 60.0  # that a lamp in series lights cold heaters: no short can be told from them before; common practice, no source
@@ -60,26 +61,26 @@ _SIGNS = (
     r"(?:bit|bites|bitten|zap(?:s|ped)?|stung|stings) (?:me|him|her|us|you)", r"zap(?:s|ped)?", r"tingl(?:e|es|ed|ing)",
     r"tickles?(?! (?:the|it))", rf"{_CASE}(?: is| are| goes)? (?:live|hot(?! end)|bit(?:es|ing)?|sting(?:s|ing)?)", VOLTS_ON_CASE,
 )  # fmt: skip
-_DANGER = re.compile(rf"\b({'|'.join(_SIGNS)})\b", re.IGNORECASE)
+_DANGER = late_pattern(rf"\b({'|'.join(_SIGNS)})\b", re.IGNORECASE)
 # Of a needle's scale, not of a spark; a burst that is a signal; a heater, which should glow. What was burnt long ago stands under a
 # finding, not in a live line.
-_HARMLESS = re.compile(
+_HARMLESS = late_pattern(
     r"\b(of arc|ohms? arc|arc of|arc scale|scale arc|degrees? arc|°\s*arc|burn[ -]?in|burnt[ -]in|fired? up"
     r"|(?:tone|colou?r|noise) bursts?|bursts? (?:generator|mode|of (?:noise|tone|signal))"
     r"|(?:heaters?|filaments?|cathodes?|pilots?|lamps?|neons?|dials?)(?: \w+){0,2} (?:glow\w*|dull|cherry)(?:[ -]\w+){0,2})\b",
     re.IGNORECASE,
 )
-_STOP = re.compile(
+_STOP = late_pattern(
     r"(?:emergency )?(?:stop|abort|halt)(?: it| now| the run)*[.!]*|(?:source )?to zero[.!]*", re.IGNORECASE
 )
-_OF_LONG_AGO = re.compile(
+_OF_LONG_AGO = late_pattern(
     r"burn(?:t|ed)|scorched|singed|charred|melted|swollen|bulg\w+|vented|smoked|burst|exploded|(?:blown|blew)\b.*"
 )
-_DENIED = re.compile(
+_DENIED = late_pattern(
     r"\b(?:no|not|without|never|neither|nor|none|free of|didn't|doesn't|isn't|no more|nothing)\b(?:\s+\w+){0,3}\s*$",
     re.IGNORECASE,
 )
-_ABSENT_AFTER = re.compile(
+_ABSENT_AFTER = late_pattern(
     r"^\s*(?::|is|was|=)?\s*(?:none|no\b|nothing|not (?:seen|heard|smelt|there)|-?\s*free)\b", re.IGNORECASE
 )
 

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import re
 
+from candor.core.late_pattern import late_pattern
+
 # What is typed stands in quotation marks or after "Example"; a serial number, an edition and a clause are names, not numbers.
-_AS_IT_STANDS = re.compile(
+_AS_IT_STANDS = late_pattern(
     r"“[^”]*”|\bExamples?:.*|\b(?:no\.|edition|version|form|certificate)\s+\S+|"
     r"\b(?:JCGM|ISO|IEC|IEEE|ILAC|EN|EURAMET|BIPM|SCPI|VIM)\b[^;)\n]*|\bCandor \d[\d.]*",
     re.DOTALL,
 )
 # One point between digits; two are a version or an address, a letter and a dash before them a type, a dot behind them a file.
-_POINT = re.compile(r"(?<![\w.])(?<![A-Za-z]-)(\d+)\.(\d+)(?!\d*\.\w)")
+_POINT = late_pattern(r"(?<![\w.])(?<![A-Za-z]-)(\d+)\.(\d+)(?!\d*\.\w)")
 
 
 def with_decimal_sign(text: str, sign: str) -> str:

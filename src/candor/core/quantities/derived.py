@@ -12,13 +12,14 @@ import re
 from collections.abc import Callable
 
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.late_pattern import late_pattern
 from candor.core.worded import worded
 
 # Root mean square of 1 peak to peak, by definition of each shape.
 RMS_OF_PEAK_TO_PEAK = {"sine": 1 / (2 * math.sqrt(2)), "square": 0.5, "triangle": 1 / (2 * math.sqrt(3))}
-_MAY_BE = re.compile(r"\b(?:over|across|by)\s|p-?p\b|\bpeak\b|[^\s+eE]\s*\+\s*[\d.]")
-_TWO = re.compile(r"(?:rise\s+)?(?P<one>.+?)\s+(?P<how>over|across|by)\s+(?P<other>.+)", re.I)
-_PEAKS = re.compile(
+_MAY_BE = late_pattern(r"\b(?:over|across|by)\s|p-?p\b|\bpeak\b|[^\s+eE]\s*\+\s*[\d.]")
+_TWO = late_pattern(r"(?:rise\s+)?(?P<one>.+?)\s+(?P<how>over|across|by)\s+(?P<other>.+)", re.I)
+_PEAKS = late_pattern(
     r"(?P<value>.+?)\s?(?P<unit>[mkµu]?[VA])?\s?(?P<how>p-?p|pk-pk|peak\s+to\s+peak|peak|pk)(?:\s+(?P<shape>[a-z]+))?",
     re.I,
 )

@@ -13,6 +13,7 @@ from functools import lru_cache
 
 import quantiphy
 
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities.units import SYMBOLS
 
 MINUS = "−"
@@ -22,7 +23,7 @@ SMALL = 1e-6  # under which a number without a unit is written by its power of t
 RAISED = str.maketrans("-0123456789", "⁻⁰¹²³⁴⁵⁶⁷⁸⁹")
 
 
-_PARTS = re.compile(
+_PARTS = late_pattern(
     r"(?<=[\d½¼¾]) (?=(?:[fpnµumkMGT]?(?:V|A|Ω|F|H|Hz|S|s|W)|ohm|[µu]mho|mmf|div|%|°C?|dB|min|h|mm)(?![A-Za-z]))"
     r"| ± |(?<=\bk) = (?=\d)"
 )
@@ -31,8 +32,8 @@ _PARTS = re.compile(
 # Units as old charts and drawings have them, by how they are named: the unit, what 1 of it is, up to where it is used, its sign.
 OLD_UNITS = {"umho": ("S", 1e-6, math.inf, "µmho"), "mmf": ("F", 1e-12, 1e-9, "mmf")}
 _TYPED = {
-    "umho": re.compile(r"(?:\b|\d)(?:[uµμ]|micro)mhos?\b", re.IGNORECASE),
-    "mmf": re.compile(r"(?:\b|\d)(?:mmfd?|uufd?)\b", re.IGNORECASE),
+    "umho": late_pattern(r"(?:\b|\d)(?:[uµμ]|micro)mhos?\b", re.IGNORECASE),
+    "mmf": late_pattern(r"(?:\b|\d)(?:mmfd?|uufd?)\b", re.IGNORECASE),
 }
 _shown_old: dict[str, tuple[float, float, str]] = {}
 

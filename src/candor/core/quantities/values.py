@@ -8,19 +8,20 @@ import re
 
 from candor.core.errors import DateError, UnitError, ValueTextError
 from candor.core.late_dataclass import dataclass
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities.derived import derived
 from candor.core.quantities.units import MEGA_IS_MILLI, QUANTITY_OF_UNIT, SYMBOLS, normalise, suffix_meaning
 from candor.core.worded import worded
 
 _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8",
               "⅞": "7/8", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5", "⅙": "1/6", "⅚": "5/6", "⅐": "1/7"}  # fmt: skip
-_FRACTION = re.compile(rf"(?:(\d)\s*)?([{''.join(_FRACTIONS)}])")
+_FRACTION = late_pattern(rf"(?:(\d)\s*)?([{''.join(_FRACTIONS)}])")
 _LONGEST = 60  # characters of a number: what is longer is not a value somebody read
-_NUMBER = re.compile(
+_NUMBER = late_pattern(
     r"(?P<sign>[+-]?)\s*(?:(?:(?P<whole>\d+)(?:\s+|\s*-\s*))?(?P<top>\d+)/(?P<bottom>\d+)"
     r"|(?P<decimal>(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?))"
 )
-_LETTER_AS_POINT = re.compile(r"([+-]?)(\d*)(R|r|k|K|M|G|T|m|u|n|p|f|V|Ω)(\d+)\s*(.*)")
+_LETTER_AS_POINT = late_pattern(r"([+-]?)(\d*)(R|r|k|K|M|G|T|m|u|n|p|f|V|Ω)(\d+)\s*(.*)")
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ import re
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import engineering, parse_number
 from candor.core.quantities.show import trimmed
 from candor.core.reading.dial import DialRange
@@ -22,7 +23,7 @@ READ = (1 / 4, 1 / 5)
 SET = (1 / 10, 1 / 20)
 _FRACTIONS = {1 / 4: "¼", 1 / 5: "⅕", 1 / 10: "⅒", 1 / 20: "1/20"}
 _WORDS = {1 / 4: "a quarter", 1 / 5: "a fifth", 1 / 10: "a tenth", 1 / 20: "a twentieth"}
-_TICKS = re.compile(
+_TICKS = late_pattern(
     r"[+-]?\s*(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d*)?|\.\d+)\s*t(?:icks?)?(?:\s+(?:low|high|below|above))?", re.I
 )
 

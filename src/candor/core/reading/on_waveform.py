@@ -6,6 +6,7 @@ import re
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.late_pattern import late_pattern
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, shown, the_value, typed
 from candor.core.reading.means import means_of
@@ -15,8 +16,8 @@ from candor.core.worded import worded
 
 UNCERTAIN = "u"
 COVERS = 2  # what a U that is typed is taken for: certificates state k = 2 where they say nothing else
-_PLUS_MINUS = re.compile(r"(?:[a-z]+\s+)?[-+−]?[\d.,]+\s*[A-Za-zµΩ%]*\s*(?:±|\+-|\+/-)\s*[\d.,]+\s*[A-Za-zµΩ%]*")
-_LINE = re.compile(
+_PLUS_MINUS = late_pattern(r"(?:[a-z]+\s+)?[-+−]?[\d.,]+\s*[A-Za-zµΩ%]*\s*(?:±|\+-|\+/-)\s*[\d.,]+\s*[A-Za-zµΩ%]*")
+_LINE = late_pattern(
     r"(?:wave(?:form)?\s+)?(?P<value>[-+−]?[\d.,]+\s*[A-Za-zµΩ%]*)(?:\s+(?P<letter>u)\s+(?P<u>[\d.,]+\s*[A-Za-zµΩ%]*))?",
     re.I,
 )

@@ -84,7 +84,6 @@ class Window(FileTaking, QMainWindow):
         self._wire()
         self._shortcuts()
         self.resize_to_theme()
-        self._open_last()
 
     def _build(self) -> None:
         self.work = QStackedWidget()
@@ -191,7 +190,10 @@ class Window(FileTaking, QMainWindow):
             shortcut(self, key, told)
         self.guide = Guide(self, self, keys)
 
-    def _open_last(self) -> None:
+    def open_last(self) -> None:
+        """Open the job that was left last, or ask for the first one."""
+        if self.bench.in_hand.job is not None or self.work.currentWidget() is not None:
+            return  # somebody was quicker
         places = self.bench.notebook.places()
         jobs = [ln.job for ln in self.bench.shelf.lines]
         last = [p.job for p in places if p.job in jobs]

@@ -14,6 +14,7 @@ from candor.core.circuit.netlist import NetlistError, parse_netlist
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.board_line import listed
 from candor.core.late_dataclass import dataclass
+from candor.core.late_pattern import late_pattern
 from candor.core.parts.codes import Marked, read_sections
 from candor.core.parts.part import VALUED, Kind, Make
 from candor.core.parts.part_kinds import kind_of, make_said, read_value
@@ -38,7 +39,7 @@ from candor.notebook.exchange.columns import (
 from candor.notebook.exchange.csv_table import decoded
 
 # A part as one types it begins with its designator and a value with its unit; an element of a netlist with two nodes.
-_LISTED = re.compile(
+_LISTED = late_pattern(
     r"[A-Za-z]{1,4}\d+[a-z]?[\s,;]+[\d.,/]+\s*(?:[kKMmunpµμ]?(?:F|fd|ohms?|Ω|Hy?)|mfd|mmfd?|meg|[kKMunpµμ])(?![\w])|"
     r"[A-Za-z]{1,4}\d+[a-z]?[\s,;]+\d+[kKMRunpµμ]\d*(?![\w])"
 )

@@ -19,6 +19,7 @@ from candor.core.jot.power_meaning import (
     WindingJot,
 )
 from candor.core.jot.verb import Verb
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import engineering
 from candor.core.quantities.show import in_unit, trimmed
 from candor.core.worded import worded
@@ -248,7 +249,7 @@ POWER = (
 
 
 # As it is said in a hurry; a switch that is off is not among them, which may be in the wrong conductor.
-_OUT = re.compile(
+_OUT = late_pattern(
     r"(?:i |i've |have )?(?:just )?(?:(?:un|dis)plugged(?: it)?|pulled (?:the |its )?(?:plug|cord)(?: out)?"
     r"|(?:the |its )?(?:plug|cord)(?:'s| is| was)?(?: now)? (?:out|pulled)|disconnected from (?:the )?(?:mains|line)|off the mains)"
     r"(?: now)?[.!]*",

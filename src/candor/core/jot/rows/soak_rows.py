@@ -9,6 +9,7 @@ from candor.core.errors import RangeError, ValueTextError
 from candor.core.jot.form import Said
 from candor.core.jot.soak_meaning import OffJot, OnJot, PastJot, SoakJot, UnwatchJot, WatchJot
 from candor.core.jot.verb import Verb
+from candor.core.late_pattern import late_pattern
 from candor.core.quantities import engineering, pair, parse_number, parse_quantity
 from candor.core.quantities.show import in_unit
 from candor.core.worded import worded
@@ -17,12 +18,12 @@ UNITS = ("V", "A", "ohm", "F", "H", "Hz", "S", "s")
 PACES = {"s": 1.0, "sec": 1.0, "second": 1.0, "min": 60.0, "minute": 60.0, "h": 3600.0, "hour": 3600.0}
 QUICKEST_S, SLOWEST_S = 1.0, 86400.0
 # An amount with its own unit, or none, behind a result: what one has the other has.
-_RESULT = re.compile(
+_RESULT = late_pattern(
     r"(?P<point>.+?)(?::\s*|\s+)(?P<error>[-+−]?[\d.,]+)(?P<own>\s*[^\d\s±+]*)\s*(?:±|\+/?-|\bU\b)\s*(?P<u>[\d.,]+)\s*"
     r"(?P<unit>[^\d\s,;]*)(?:[,;]?\s+limit\s+(?P<limit>[\d.,]+\s*[^\d\s,;]*))?(?:[,;]?\s+(?:as\s+)?(?P<when>found|left))?",
     re.I,
 )
-_HOW_LONG = re.compile(r"[\d.,]+\s*(?:h|hrs?|hours?|mins?|minutes?|days?)", re.I)  # never what a soak is watched by
+_HOW_LONG = late_pattern(r"[\d.,]+\s*(?:h|hrs?|hours?|mins?|minutes?|days?)", re.I)  # never what a soak is watched by
 BY_LINK = "soak by TCPIP::192.168.1.20::5025::SOCKET every 5 min in V"
 PAST = "past 2021-03-04 dc+/150/75 +0.12 ± 0.10 V left"
 

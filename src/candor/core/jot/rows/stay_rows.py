@@ -21,23 +21,24 @@ from candor.core.jot.meaning import (
 )
 from candor.core.jot.rows.plan_rows import PLAN
 from candor.core.jot.verb import Verb
+from candor.core.late_pattern import late_pattern
 from candor.core.parts.mains import read_mains
 from candor.core.quantities import engineering
 from candor.core.quantities.show import in_unit
 from candor.core.worded import worded
 
-_SAYS = re.compile(r"(?:says|said|reports|reported|tells|told)\s+(?:(?:me|us)\s+)?(?:that\s+)?", re.I)
-_ANSWER = re.compile(r"(?:approved|accepted|declined)[.!]?", re.I)
-_NO_NAME = re.compile(
+_SAYS = late_pattern(r"(?:says|said|reports|reported|tells|told)\s+(?:(?:me|us)\s+)?(?:that\s+)?", re.I)
+_ANSWER = late_pattern(r"(?:approved|accepted|declined)[.!]?", re.I)
+_NO_NAME = late_pattern(
     r"(?:wants?|would|has|had|is|was|will|can|cannot|does|did|needs?|asks?|thinks?|complain\w*|heard|wrote|writes|likes?|calls?|rang|came"
     r"|comes|brought|brings|left|paid|pays|sent|sends|lives|died|moved|bought|sold|knows|knew|uses|used|lost|found|gave|took|tried"
     r"|[a-z]{3,}ed)\b",
 )
 # What is told of a drawing or a number is not what it is: a line of words, kept as such.
-_NO_DRAWING = re.compile(
+_NO_DRAWING = late_pattern(
     r"(?:is|was|are|shows?|differs?|says|has|had|does|seems|lacks|misses|looks|needs|agrees|disagrees)\b", re.I
 )
-_NO_SERIAL = re.compile(
+_NO_SERIAL = late_pattern(
     r"(?:number\s+)?(?:is\s+)?(?:worn|missing|gone|illegible|unreadable|not|faded|scratched|hidden|painted|filed)\b",
     re.I,
 )
