@@ -59,7 +59,11 @@ def _no_sentences(node):
     if isinstance(node, ast.Call):
         for word in node.keywords:
             yield from ast.walk(word) if word.arg in ("description", "examples", "pattern") else ()
-        yield from ast.walk(node) if ast.unparse(node.func).endswith(("Field", "compile", "Form", "Verb")) else ()
+        yield from (
+            ast.walk(node)
+            if ast.unparse(node.func).endswith(("Field", "compile", "late_pattern", "Form", "Verb"))
+            else ()
+        )
     if isinstance(node, ast.Compare) or (isinstance(node, ast.Subscript) and ast.unparse(node.value) == "Literal"):
         yield from ast.walk(node)
     if isinstance(node, ast.Dict):

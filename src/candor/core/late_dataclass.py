@@ -10,7 +10,7 @@ from __future__ import annotations
 import dataclasses
 from collections.abc import Callable
 from threading import RLock
-from typing import TYPE_CHECKING, Any, NoReturn
+from typing import TYPE_CHECKING, Any
 
 __all__ = ["dataclass"]
 _CALLED = ("__init__", "__repr__", "__eq__", "__hash__")
@@ -50,8 +50,8 @@ else:
                 setattr(cls, name, _FirstLook(cls, name, make))
             if how.get("frozen"):
                 cls.__setattr__, cls.__delattr__ = (
-                    _frozen(cls, "assign to", "__setattr__"),
-                    _frozen(cls, "delete", "__delattr__"),
+                    _frozen(cls, "__setattr__"),
+                    _frozen(cls, "__delattr__"),
                 )
             return cls
 
@@ -97,17 +97,13 @@ def _first_call(cls: type, name: str, make: Callable[[], None]) -> Callable[...,
     return first
 
 
-def _frozen(cls: type, deed: str, name: str) -> Callable[..., None]:
+def _frozen(cls: type, name: str) -> Callable[..., None]:
     def refuse(self: Any, field: str, *value: Any) -> None:
         if type(self) is cls or field in cls.__dataclass_fields__:  # type: ignore[attr-defined]
-            _say_frozen(deed, field)
+            raise dataclasses.FrozenInstanceError(field)
         getattr(super(cls, self), name)(field, *value)
 
     return refuse
-
-
-def _say_frozen(deed: str, field: str) -> NoReturn:
-    raise dataclasses.FrozenInstanceError(f"cannot {deed} field {field!r}")
 
 
 class _FirstLook:

@@ -42,8 +42,8 @@ def soak_lines(text: str) -> tuple[str, ...]:
         if match["clock"]:
             return (f"soak {match['value']} at {match['clock']}",)
         if match["h"]:
-            return (f"soak {match['value']} after {60 * int(match['h']) + int(match['m'])} min",)
-        return (f"soak {match['value']} after {match['n']} {_SIZES[match['size'][0].lower()]}",)
+            return (_after(match["value"], 60 * int(match["h"]) + int(match["m"]), "min"),)
+        return (_after(match["value"], match["n"], _SIZES[match["size"][0].lower()]),)
     if match := _BEGUN.fullmatch(text):
         return (f"on since {match['clock']}",) if match["clock"] else ("on",)
     if _ENDED.fullmatch(text):
@@ -51,3 +51,7 @@ def soak_lines(text: str) -> tuple[str, ...]:
     if match := _BARE.fullmatch(text):
         return (f"soak {match['value']}",)
     return ()
+
+
+def _after(value: str, count: int | str, size: str) -> str:
+    return " ".join(("soak", value, "after", str(count), size))
