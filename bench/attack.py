@@ -256,8 +256,8 @@ from PySide6.QtCore import QTimer
 from candor.desktop import app as starting
 from candor.demo.parts_jobs import COOKING
 rng, before = random.Random(int(sys.argv[2])), starting.make_window
-def make(notebook, preferences):
-    window, theme = before(notebook, preferences)
+def make(notebook, preferences, **more):
+    window, theme = before(notebook, preferences, **more)
     jobs = [line.job for line in window.bench.shelf.lines]
     rooms = [room for room in window.rooms._places if room != "from file"]
     def walk():

@@ -10,8 +10,10 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 
+from candor.core.jot import JotContext, understand
 from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.standards_entries import StandardRecorded
+from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.work.assessment import unfinished
 from candor.paper.certificate import certificate_pdf
@@ -113,6 +115,41 @@ def test_a_range_of_every_kind_is_read_and_its_error_found_with_a_u(lines, kind)
         shown = result.indicated - result.reference
         assert abs(shown - error) <= 1e-6 * abs(error) + 1e-15, (text, shown)
         assert result.coverage.expanded > 0
+
+
+def test_a_value_is_calculated_from_points_that_are_read_and_stands_on_the_certificate(lines):
+    """By hand: 149 - 75.6 against 75; its U from both, of one standard."""
+    lines("range DC volts + 150 V 30 div 3%fs")
+    window = lines.window
+    for text in ("75.6 ref 75", "149 ref 150"):
+        lines(text)
+    low, high = results_of(window)
+    lines(f"range Rise calculated b - a of a {low}, b {high} comes to 75 V ±7 V")
+    lines(f"range Ratio calculated b/a of a {low}, b {high} comes to 2 1%")
+    found = results_of(window)
+    rise, ratio = found["rise/rise/75"], found["ratio/ratio/2"]
+    assert (rise.indicated - rise.reference, rise.verdict.outcome) == (pytest.approx(-1.6), Outcome.PASS)
+    assert ratio.indicated == pytest.approx(149 / 75.6)
+    larger, both = (
+        max(found[k].coverage.expanded for k in (low, high)),
+        sum(found[k].coverage.expanded for k in (low, high)),
+    )
+    assert larger < rise.coverage.expanded < both
+    before = len(window.bench.in_hand.job.entries)
+    for wrong in (f"b - a of a {low}, b nothing/1/2 comes to 75 V", f"b/a of a {low}, b {high} comes to 2 V",
+                  f"a - b of a {low}, b rise/rise/75 comes to 0 V"):  # fmt: skip
+        window.jot.jotted.emit(understand(f"range Wrong calculated {wrong}", JotContext()), wrong)
+        assert window.jot.message.text()
+    assert len(window.bench.in_hand.job.entries) == before
+    made = window.release.to_print()
+    assert made.record is not None, made.refused
+    sheets = pypdf.PdfReader(io.BytesIO(certificate_pdf(made.record, "ab" * 32))).pages
+    page = " ".join(" ".join(sheet.extract_text() for sheet in sheets).split())
+    assert "Ratio" in page
+    reading = next(e for e in window.bench.in_hand.job.entries if e.body.kind == "reading")
+    window.bench.notebook.write(window.bench.in_hand.job.id, Struck(target=reading.id))
+    window.bench.open_job(window.bench.in_hand.job.id)
+    assert set(results_of(window)) == {high}  # nothing is calculated of what no longer stands
 
 
 def test_one_instrument_with_all_of_them_gets_its_certificate(lines):

@@ -260,7 +260,7 @@ BECOMES: Mapping[type, Becomes] = {
     ConditionJot: lambda jot, _: calibrate_commands.note_condition(jot.which, jot.value),
     FrequencyJot: lambda jot, at: calibrate_commands.say_frequency(at.job, jot.hertz),
     AgainstJot: lambda jot, at: calibrate_commands.name_standard(at.job, jot.name, at.known, at.pack),
-    RangeJot: lambda jot, at: calibrate_commands.make_range(jot, at.job),
+    RangeJot: lambda jot, at: calibrate_commands.make_range(jot, at.job, at.pack),
     PartJot: _part,
     LimitJot: lambda jot, _: parts_commands.list_part(listed_from(jot.part, leakage_limit=jot.amperes)),
     DecisionJot: lambda jot, _: parts_commands.decide(jot.ref, jot.action, jot.reason),

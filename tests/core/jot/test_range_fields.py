@@ -21,6 +21,8 @@ LINES = (
     "supply 10 V as a source steps 1 2 5 10 V 2% of reading", "supply 10 V 100 div as a source 3% fs or 0.1 V, the greater",
     "gain 3 V 30 div factor 2", "frequency 100..300 kc 20 div 2% of reading", "line 120 V 60 div on its mark 2 degrees of arc",
     "hum look: still, under a tick | a tick or more, beats", "volts 30 V 30 div 3% + ±0.1 V", "power factor 0..60 60 div ±3 div",
+    "Turnover calculated (a - b) / 2 of a dc+/150/75, b dc-/150/75 comes to 0 V ±0.5 V",
+    "Ratio calculated b/a of a volts/10v/5, b volts/10v/2.5 comes to 0.5 2% of reading owner",
 )  # fmt: skip
 
 

@@ -43,3 +43,14 @@ def test_what_is_next_stands_where_nothing_else_is_said_and_leads_there(qtbot, s
     window.jot.edit.clear()
     qtbot.mouseClick(window.jot.next, Qt.MouseButton.LeftButton)
     assert window.bench.place.stop == "calibrate"
+
+
+def test_what_was_refused_is_said_until_the_next_line_is_entered(qtbot, bench):
+    def entered(line):
+        bench.jot.edit.setText(line)
+        qtbot.keyClick(bench.jot.edit, Qt.Key.Key_Return)
+        return bench.jot.message.text()
+
+    bench.bench.voice.refuse("This cannot be written.")
+    assert bench.jot.message.text() == "This cannot be written."
+    assert entered("note the case is scratched") == ""

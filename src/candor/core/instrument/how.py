@@ -15,7 +15,7 @@ from candor.core.reading.scale import Scale, law_scale, linear_scale
 from candor.core.worded import worded
 
 Shape = Literal["even", "centre zero", "ohms falling", "ohms rising", "decibels", "square near zero", "marks"]
-Kind = Literal["needle", "mark", "null", "at mark", "threshold", "screen", "source", "look"]
+Kind = Literal["needle", "mark", "null", "at mark", "threshold", "screen", "source", "look", "figured"]
 LAW_OF: dict[Shape, LawName] = {
     "ohms falling": "ohms falling",
     "ohms rising": "ohms rising",
@@ -98,6 +98,12 @@ class HowRead:
     passes, fails : tuple of str
         What a look can find.
     second : SecondDial or None
+    formula : str
+        Of a value that is calculated, of names.
+    points : tuple of (str, str)
+        Each name in it, and the key of the point it stands for.
+    comes_to : float
+        What it should come to, SI.
     """
 
     kind: Kind = "needle"
@@ -116,6 +122,9 @@ class HowRead:
     passes: tuple[str, ...] = ()
     fails: tuple[str, ...] = ()
     second: SecondDial | None = None
+    formula: str = ""
+    points: tuple[tuple[str, str], ...] = ()
+    comes_to: float = 0.0
 
     @property
     def has_scale(self) -> bool:
@@ -127,7 +136,7 @@ class HowRead:
     @property
     def listed(self) -> bool:
         """Whether it is compared with a value that is listed, not with what a standard reads at the same time: one point, known."""
-        return self.kind in ("at mark", "threshold", "look")
+        return self.kind in ("at mark", "threshold", "look", "figured")
 
 
 EVEN = HowRead()

@@ -35,6 +35,11 @@ def how_words(how: HowRead, full_scale: float, divisions: int, unit: str) -> tup
                 "instrument.bad_is", listed=", ".join(how.fails) or worded("instrument.anything_else_that_is_listed")
             ),
         )
+    if how.kind == "figured":
+        of = ", ".join(worded("instrument.of_point", name=name, key=key) for name, key in how.points)
+        return worded("instrument.calculated", formula=how.formula, of=of), worded(
+            "instrument.it_comes_to", value=engineering(how.comes_to, unit)
+        )
     if how.kind == "threshold":
         side = {-1: worded("instrument.on_below_it"), 1: worded("instrument.on_above_it")}.get(how.on_side, "")
         return (worded("instrument.a_threshold_at", end=end, side=side),)

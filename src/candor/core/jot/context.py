@@ -34,8 +34,8 @@ class JotContext:
         Zone and item of every checklist of the instrument: a line that names one is a finding.
     case_can_be_live : bool
         Something may join the case to the line: two wires and no earth are a hazard then.
-    soaks : bool
-        Its soak is in hand: a bare number, or one with a time, is likely a reading of it.
+    stop : str
+        The stop that is shown: a line that is nearly one of that stop's is likely meant as one.
     """
 
     point: TestPoint | None = None
@@ -46,4 +46,4 @@ class JotContext:
     served: Reference | Chain | None = None
     items: tuple[tuple[str, str], ...] = ()
     case_can_be_live: bool = False
-    soaks: bool = False
+    stop: str = ""

@@ -141,6 +141,14 @@ WAYS = (
         "as a source", limit="2 % of reading",
     ),
     RangeWay(
+        "figured", "calculated from points that are read",
+        (RangeField("formula", "formula", "(a - b) / 2", "Of names: + - * / ^ sqrt abs ln log10 exp", says="calculated {}"),
+         RangeField("points", "each name and its point", "a dc+/60/30, b dc-/60/30", "As the points are called", says="of {}",
+                    columns=2),
+         RangeField("value", "should come to", "0 V", "With its unit; without one it is a ratio", says="comes to {}")),
+        limit="±0.5 V",
+    ),
+    RangeWay(
         "look", "a look",
         (RangeField("good", "good is", "still, under a tick", "What a healthy one shows", says="look: {}", columns=2),
          RangeField("bad", "bad is", "beats, drifts", "What it must not show", says="| {}", columns=2)), limit="",
@@ -193,7 +201,8 @@ def fields_of(jot: RangeJot) -> tuple[RangeWay, dict[str, str], str]:
         "from": _number(how.begins), "to": _number(how.ends), "knee": _typed(how.knee, unit) if how.knee else "",
         "per": _typed(how.per_division, unit), "edge": _number(how.edge),
         "side": {-1: "threshold on below", 1: "threshold on above"}.get(how.on_side, "threshold"),
-        "good": ", ".join(how.passes), "bad": ", ".join(how.fails),
+        "formula": how.formula, "points": ", ".join(f"{name} {key}" for name, key in how.points),
+        "value": _comes_to(how, unit), "good": ", ".join(how.passes), "bad": ", ".join(how.fails),
         "stands": _stands(jot),
         "second": f"{second.title} {_second_end(second)} {second.divisions} div" if second else "",
     }  # fmt: skip
@@ -230,6 +239,12 @@ def limit_text(limit: LimitSaid, unit: str) -> str:
     ends = (("least", limit.at_least), ("most", limit.at_most))
     terms += [f"at {which} {_typed(value, unit)}" for which, value in ends if value is not None]
     return " + ".join(terms) + (", the greater" if limit.combine == "greater" else "")
+
+
+def _comes_to(how: HowRead, unit: str) -> str:
+    if how.kind != "figured":
+        return ""
+    return _number(how.comes_to) if unit == "1" else _typed(how.comes_to, unit) if how.comes_to else f"0 {unit}"
 
 
 def _way_of(how: HowRead) -> str:

@@ -9,6 +9,7 @@ from typing import Any
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.instrument.how import OHMS, HowRead, SecondDial
 from candor.core.jot.left import Left
+from candor.core.jot.range_figured import take_figured, value_of
 from candor.core.late_dataclass import dataclass
 from candor.core.late_pattern import late_pattern
 from candor.core.quantities import parse_number, parse_quantity
@@ -104,6 +105,8 @@ def take_how(left: Left) -> HowSaid:
     if match := left.take(_LOOK):
         terms |= {"kind": "look", "passes": _outcomes(match["good"]), "fails": _outcomes(match["bad"] or "")}
         return HowSaid(terms, lists, name=name)
+    if figured := take_figured(left):
+        return HowSaid(figured[0], lists, end=figured[1], name=name)
     if match := left.take(_SECOND):
         terms["second"] = _second(match)
     terms |= _kind(left)
@@ -254,6 +257,8 @@ def resolved(said: HowSaid, unit: str, full_scale: float, factor: float) -> HowR
         terms["knee"] = parse_quantity(said.knee, unit).value
     if terms.get("kind") == "screen":
         terms |= {"per_division": full_scale, "axis": "horizontal" if unit == "s" else "vertical"}
+    if terms.get("kind") == "figured":
+        terms["comes_to"] = value_of(said.end)[0]
     how = HowRead(**terms)
     if how.marks and not how.places and how.shape not in OHMS and how.shape != "decibels":
         raise ValueTextError(

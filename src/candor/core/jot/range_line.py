@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import replace
+from typing import cast
 
 from candor.core.calibration.made_points import ends_of
 from candor.core.calibration.point import TestPoint
@@ -14,6 +15,7 @@ from candor.core.instrument.points import proposed_points
 from candor.core.jot.left import Left
 from candor.core.jot.meaning import Current, PointsJot, RangeJot, RangeUnit
 from candor.core.jot.range_chips import range_chips
+from candor.core.jot.range_figured import of_calculated, value_of
 from candor.core.jot.range_how import HowSaid, largest_mark, resolved, take_how
 from candor.core.jot.range_limit import take_limit, with_values
 from candor.core.jot.range_series import counted, lines_of_series, multiplied, multipliers
@@ -48,7 +50,7 @@ _UNIT_WORD = late_pattern(
 _USUAL = late_pattern(r",?\s*\b(?:with\s+)?(?:the\s+)?usual\s+points\b", re.I)
 MOST_OF_A_SCREEN = 20  # divisions
 # Of what is read without divisions, or between two marks where nobody said: none, or the mark itself.
-_NO_DIVISIONS = ("look", "threshold")
+_NO_DIVISIONS = ("look", "threshold", "figured")
 
 
 def understand_range(text: str) -> RangeJot:
@@ -91,10 +93,11 @@ def _one(text: str, first: bool) -> RangeJot:
     how = resolved(said, unit, full_scale, factor)
     divisions, full_scale = _whole(how, divisions, full_scale, unit)
     current = _current(function, unit, hertz)
+    end_named = _per_cent(said.end) if how.kind != "figured" else ""
     found = RangeJot(
         current=current, hertz=hertz if current == "a.c." else 0.0,
-        name=said.name or _per_cent(said.end) or ("" if _by_middle(how) else as_written(written, full_scale, unit)),
-        how=how, limit=with_values(limit, unit),
+        name=said.name or end_named or ("" if _by_middle(how) else as_written(written, full_scale, unit)),
+        how=how, limit=of_calculated(with_values(limit, unit), how, text),
         function=named(function, FUNCTION_OF_UNIT[unit]), unit=unit, full_scale=full_scale, divisions=divisions,
         mirror=bool(mirrored and not mirrored[1]), stands=stands_of(stated, unit, full_scale),
         polarity="both" if how.shape in ("centre zero", "decibels") else "-" if function.endswith("−") else "+",
@@ -264,6 +267,10 @@ def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str
     """Full scale, SI, what 1 of a bare number is, the unit, the words that are left: the function, and how its end is written."""
     if said.terms.get("kind") == "look":
         return 1.0, 1.0, "1", _function(left.text, "1", left.line), ""
+    if said.terms.get("kind") == "figured":
+        value, unit = value_of(said.end)
+        of = cast(RangeUnit, unit)
+        return abs(value) or 1.0, 1.0, of, _function(left.text, of, left.line), ""
     if said.terms.get("shape") == "decibels":
         return 1.0, 1.0, "dB", _function(left.text, "dB", left.line), ""
     words, rest = said.end, left.text

@@ -153,7 +153,21 @@ def _other_kind(head: str, point: TestPoint, own: ReadingKind) -> ReadingKind | 
 def elsewhere(
     point: TestPoint | None, served: Reference | Chain | None, indicated: float | None, reference: float | None
 ) -> list[str]:
-    """Say to which point a reading of a needle goes, where that is not the one in hand."""
+    """Say to which point a reading of a needle goes, where that is not the one in hand.
+
+    Parameters
+    ----------
+    point : TestPoint or None
+        The one in hand.
+    served : Reference, Chain or None
+    indicated, reference : float or None
+        SI, of the point and of what is read against.
+
+    Raises
+    ------
+    CandorError
+        Where what was read comes to nothing on the chain.
+    """
     if point is None or indicated is None or reference is None:
         return []
     shows = reference if served is None else comes_to(served, reference)

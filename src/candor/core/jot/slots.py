@@ -200,7 +200,7 @@ SLOTS: Mapping[str, Slot] = {
     "link": Slot(r"\S+", str, "TCPIP::192.168.1.20::5025::SOCKET"),
     "unit": Slot(r"\S+", str, "V"),
     "celsius": Slot(rf"{NUMBER}\s?(?:(?:°|deg(?:rees?)?)?\s?(?:C|F|celsius|fahrenheit)?)", _celsius, "23.1"),
-    "ranged": Slot(r"(?=.*(?:\d|\blook\b))\S.*", _words, "30 V 30 div 3%fs"),
+    "ranged": Slot(r"(?=.*(?:\d|\b(?:look|calculated|figured)\b))\S.*", _words, "30 V 30 div 3%fs"),
     "numbers": Slot(r"(?=.*\d)[-−\d].*", str.strip, "10 20 30"),
     "kind": Slot(r"[a-z][a-z ,-]*", _words, "triode, high mu"),
     "node_word": Slot(rf"\d{{1,3}}|{_WORD}", node_name, "n5"),

@@ -311,6 +311,8 @@ class JotBar(QWidget):
         if not text.strip():
             return
         self._clear()
+        if not self._forget.isActive():  # what was refused before stays until here
+            self._let_go()
         jot = self._understand(text)
         if jot is not None:
             self.jotted.emit(jot, text)

@@ -194,12 +194,9 @@ class Window(FileTaking, QMainWindow):
         """Open the job that was left last, or ask for the first one."""
         if self.bench.in_hand.job is not None or self.work.currentWidget() is not None:
             return  # somebody was quicker
-        places = self.bench.notebook.places()
         jobs = [ln.job for ln in self.bench.shelf.lines]
-        last = [p.job for p in places if p.job in jobs]
-        if any(self._open_job(job) for job in dict.fromkeys((*last, *jobs))):
-            pass
-        else:
+        last = [p.job for p in self.bench.notebook.places() if p.job in jobs]
+        if not any(self._open_job(job) for job in dict.fromkeys((*last, *jobs))):
             self.enter_room("new job")
         if self.bench.notebook.read_only:
             self.jot.tell(f"This notebook can only be read: {self.bench.notebook.read_only}.", Severity.REFUSED)
@@ -287,7 +284,7 @@ class Window(FileTaking, QMainWindow):
                 served=self.bench.in_hand.served(point),
                 items=items_of(in_hand.pack),
                 case_can_be_live=in_hand.job is not None and case_can_be_live(in_hand.job, parts),
-                soaks=place.stop == "soak",
+                stop=place.stop,
             )
         )
 

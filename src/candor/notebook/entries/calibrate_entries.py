@@ -28,8 +28,7 @@ from candor.notebook.entries.stay_entries import ChangeMade
 from candor.notebook.entries.strikes_entries import Struck, Unstruck
 from candor.notebook.entries.timers_entries import Timer, TimerStarted, timers_of
 
-# How the reference's value came: read and typed, from the instrument's link, confirmed by a press of its own, or, of a
-# source or fixed part, as it was set. Empty in entries of before this was kept.
+# How it came: read and typed, from a link, confirmed by a press of its own, as a source or fixed part was set; empty of before.
 ReferenceFrom = Literal["", "typed", "captured", "confirmed", "as set"]
 Means = Literal["number", "ticks", "drag", "jot", "pedal", "csv"]
 
@@ -386,8 +385,8 @@ def _readings(standing: Standing) -> tuple[TakenReading, ...]:
     noted, named = dict[str, Noted](), {reading: e for e in standing.of(StandardNamed) for reading in e.body.readings}
     for place, entry in enumerate(standing.entries):
         if says(entry, ReadingTaken):
-            if entry.id not in standing.struck:
-                found.append(TakenReading(entry, place, noted, named.get(entry.id)))
+            taken = TakenReading(entry, place, noted, named.get(entry.id))
+            found += [taken] if entry.id not in standing.struck else []
             continue
         if says(entry, ConditionNoted) or says(entry, SetUpSaid):
             conditions.append(entry)

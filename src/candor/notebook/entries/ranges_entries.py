@@ -61,6 +61,9 @@ class HowItIsRead(Nested):
     passes: tuple[Text, ...] = ()
     fails: tuple[Text, ...] = ()
     second: SecondDialSaid | None = None
+    formula: Annotated[str, Field(max_length=300, exclude_if=lambda f: not f)] = ""
+    points: Annotated[tuple[tuple[Text, Text], ...], Field(exclude_if=lambda p: not p)] = ()
+    comes_to: Annotated[Finite, Field(exclude_if=lambda v: not v)] = 0.0
 
     @classmethod
     def of(cls, how: HowRead) -> HowItIsRead | None:
@@ -151,7 +154,7 @@ class RangeMade(Body):
         how = self.read_how
         if self.name and not (end is not None and math.isclose(end, self.full_scale, rel_tol=1e-9)):
             return short(self.name, f"r-{crc32(self.name.encode()):08x}")
-        if how.kind in ("look", "screen") or how.shape == "decibels":
+        if how.kind in ("look", "screen", "figured") or how.shape == "decibels":
             return short(self._plain_title(6).replace(" ", "").replace("\u00a0", ""), "r")
         return short(in_si(self.full_scale, self.unit, 6).replace(" ", ""), "r")
 
@@ -162,7 +165,7 @@ class RangeMade(Body):
 
     def _plain_title(self, digits: int) -> str:
         how = self.read_how
-        if how.kind == "look":
+        if how.kind in ("look", "figured"):
             return self.function
         if how.shape == "decibels":
             return worded("entries.to_db", begins=trimmed(how.begins), ends=trimmed(how.ends))

@@ -130,7 +130,9 @@ def _described(
             functions[key] = functions[key].model_copy(update={"hertz": value, "current": "a.c."})
     dial = base.dial or Dial.model_construct(scales=())
     new = [b for b in bodies if (b.function_key, b.range_key) not in theirs]
-    new.sort(key=lambda b: order_of(base.procedure, b.function))
+    new.sort(
+        key=lambda b: (b.read_how.kind == "figured", order_of(base.procedure, b.function))
+    )  # behind what it is of
     made_pack = base.model_copy(
         update={
             "dial": dial.model_copy(update={"scales": (*dial.scales, *scales.values())}),

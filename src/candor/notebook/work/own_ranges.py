@@ -92,6 +92,12 @@ WORDS: Mapping[Kind, _Words] = {
         "The meter reads {applied}, within the limit.",
         worded("work.reading_before_it_has_settled_a"),
     ),
+    "figured": _Words(
+        "{range}",
+        worded("work.nothing_to_read_it_is_calculated"),
+        "{nominal}, within the limit.",
+        worded("work.one_of_its_points_read_on_another_day"),
+    ),
     "look": _Words(
         "{range}: a look",
         worded("work.look_and_choose_what_you_see"),
@@ -242,6 +248,8 @@ def with_range(function: Function | None, body: RangeMade) -> Function:
 def _values(body: RangeMade, wanted: Iterable[float]) -> tuple[float, ...]:
     """The points of a range; what an older, larger one was read at lies beyond this one, and waits for its range."""
     how, end = body.read_how, body.full_scale
+    if how.kind == "figured":
+        return (how.comes_to,)
     if how.kind == "look" or (how.listed and not tuple(wanted)):
         return (end,)
     if not how.has_scale:
@@ -289,7 +297,9 @@ def own_section(
                 values=_values(body, wanted.get(key, ())),
                 more=kind_named(how.kind).compares == "reference",
                 read_as=how.kind,
-                asks="none" if how.kind in ("look", "at mark") else "",
+                asks="none" if how.kind in ("look", "at mark", "figured") else "",
+                formula=how.formula,
+                of=dict(how.points),
                 title=words.title,
                 do=words.do,
                 **hinted(usual, body.function, {"aim": words.aim, "mistake": words.mistake}),

@@ -6,9 +6,10 @@ from collections.abc import Mapping
 from dataclasses import asdict
 
 from candor.core.calibration.setup import KINDS, SetUpTerm
-from candor.core.errors import CandorError
+from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.meaning import RangeJot
 from candor.core.jot.range_stands import Stands
+from candor.core.quantities.formula import check_units, parse_formula
 from candor.core.worded import worded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate_entries import (
@@ -31,7 +32,7 @@ from candor.notebook.standards.standard_choice import fits
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
-from candor.packs.procedure import ProcedureStep, test_points
+from candor.packs.procedure import ProcedureStep, point_by_name, test_points
 from candor.sitting.command import Command, command
 
 
@@ -84,8 +85,15 @@ def say_setup(term: SetUpTerm) -> Command:
     return command(KINDS[term.which].name, SetUpSaid(which=term.which, value=term.value, expanded=term.expanded))
 
 
-def make_range(jot: RangeJot, job: Job | None = None) -> Command:
-    """A range, or a series of them, with how each is read, its limit, and the points that were asked for."""
+def make_range(jot: RangeJot, job: Job | None = None, pack: Pack | None = None) -> Command:
+    """A range, or a series of them, with how each is read, its limit, and the points that were asked for.
+
+    Raises
+    ------
+    CandorError
+        Where a value is calculated of what is no point of the instrument, or in another unit.
+    """
+    check_figured(jot, pack)
     bodies: list[Body] = []
     for one in (jot, *jot.beside):
         made = range_of(one, job)
@@ -113,7 +121,27 @@ def range_of(jot: RangeJot, job: Job | None = None) -> RangeMade:
     return made.model_copy(update={"key": same or key})
 
 
-def change_range(job: Job, function: str, range_: str, jot: RangeJot) -> Command:
+def check_figured(jot: RangeJot, pack: Pack | None) -> None:
+    """See that what a calculated value is of is read on the instrument, and comes out in its unit.
+
+    Raises
+    ------
+    CandorError
+        Where it is not: a point that there is none of, one that is itself calculated, units that are mixed.
+    """
+    units = {}
+    for name, key in jot.how.points:
+        if pack is None:
+            return
+        point = point_by_name(pack, key)
+        if point.formula.text:
+            raise ValueTextError(worded("sitting.is_itself_calculated", key=key), value=key)
+        units[name] = point.unit
+    if units:
+        check_units(parse_formula(jot.how.formula), units, jot.unit)
+
+
+def change_range(job: Job, function: str, range_: str, jot: RangeJot, pack: Pack | None = None) -> Command:
     """A range becomes another where it stands, its name and its end too; what was read on it stays and is judged anew.
 
     Raises
@@ -121,6 +149,7 @@ def change_range(job: Job, function: str, range_: str, jot: RangeJot) -> Command
     CandorError
         Where the job has no such range, or what is said is of another function, of several ranges, or called as another is.
     """
+    check_figured(jot, pack)
     made, stands = range_of(jot), job.ranges.made.get((function, range_))
     if stands is None:
         raise CandorError(worded("sitting.this_range_is_its_pack_s"), value=f"{function}/{range_}")

@@ -15,11 +15,13 @@ SENTENCES: Final[Mapping[str, str]] = {
     "bad_is": "bad is {listed}",
     "bent_by_no_usual_law_known": "bent by no usual law, known to {share}",
     "bent_to_one_end": "bent to one end",
+    "calculated": "calculated: {formula}, {of}",
     "div_between_two_marks": "{divisions} div between two marks",
     "div_of": "{divisions} div of {each}",
     "div_of_2": "{divisions} div of {full_scale}",
     "each_mark_needs_its_place_value": "Each mark needs its place: value@place, such as marks 0@0 10@18 20@39 50@90.",
     "edges_to_div": "edges to {edge} div",
+    "it_comes_to": "should come to {value}",
     "look_again_at_the_mark_it": (
         "look again at the mark {mark}: it stands at {stands} % of the arc, the others put it at {put} %"
     ),
@@ -28,6 +30,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "{marks} marks do not show how an arc bends; {fewest_marks} or more were expected, both ends among them."
     ),
     "marks_from_to": "{shown} marks from {first} to {last}",
+    "of_point": "{name} is {key}",
     "of_the_arc": "{scatter} % of the arc",
     "ohms_arc_at_its_middle_zero": "ohms arc, {end} at its middle, zero at the {how}{marks}",
     "on_above_it": ", on above it",

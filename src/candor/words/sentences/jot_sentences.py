@@ -28,6 +28,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "alone_is_not_a_measurement_examples": "{ref}: “{said}” alone is not a measurement. Examples: {expected}",
     "an_adjuster_was_moved_what_depends": "an adjuster was moved: what depends on {moved} is read again as left",
     "an_ohms_range_stands_volts_stands": "An ohms range withstands volts, not ohms. Example: stands 5 V",
+    "a_calculated_value_is_written_so": (
+        "A value that is calculated says its formula, the points it is of, and what it should come to. Example: {example}"
+    ),
     "a_time_is_no_reading_of_a_soak": (
         "“{written}” is how long, not what was read. Type what you watch: “soak 10.0231 V”; or since when it is on: “on since 14:00”."
     ),
@@ -171,6 +174,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "or_two_of_one_kind_were": "{ref}: {found} or {said}? Two of one kind were written. Examples: {expected}",
     "over_kg_two_people_lift_it": "over {heavy_kg:g} kg: two people lift it",
+    "per_cent_of_nothing_are_no_limit": "It should come to nothing: per cent of that are no limit. Give it as an amount, for example ±0.5 V.",
     "per_the_manual": "per the manual {manual}",
     "pin_of_which_tube_example_node": "Pin {pin} of which tube? Example: node V1 pin {pin} {volts}",
     "placed_to": " placed to {places_u} %",
@@ -195,6 +199,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "multipliers_belong_to_an_ohms_arc": "“{listed}” are multipliers of an ohms arc: say its middle and its zero too, "
     "such as 10 ohm centre zero left.",
     "surge_v": "surge {surge} V",
+    "the_formula_has_and_the_points": "The formula has {names}, and the points are named {said}. Give each name its point.",
     "the_chassis_is_at_v_by": "The chassis is at 0 V by definition. Example: node n5 182 with 10M",
     "the_ends_do_not_rise_or": "The ends “{words}” do not rise, or are more than {most_ranges}.",
     "the_first_and_the_last_mark": "The first and the last mark stand at the same place.",

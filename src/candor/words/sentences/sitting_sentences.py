@@ -8,6 +8,7 @@ SENTENCES: Final[Mapping[str, str]] = {
         "The line at which this point was read before was not noted, so nothing can be compared with it. Note it (line 120), read the point again, "
         "then at the other line."
     ),
+    "is_itself_calculated": "{key} is itself calculated: a formula is of points that are read.",
     "not_noted": "not noted",
     "volts": "{volts:g} V",
     "set_the_line_first": (
@@ -83,7 +84,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "sheet_of_a_tester": "sheet of a tester",
     "signed_second_by": "signed second by {name}",
     "since_when_is_it_on": (
-        "Since when is it on? Enter it first, for example “on since 14:00”: a reading of before now counts from there."
+        "Since when is it on? Enter it first, for example “on since 14:00”: an earlier reading counts from there."
     ),
     "source_at": "source at {value:g} {unit}",
     "standard_named_for_readings": "standard named for {missing} readings",

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Final
 
 SENTENCES: Final[Mapping[str, str]] = {
+    "nothing_to_read_it_is_calculated": "Nothing to read: it is calculated from points that are read.",
     "nothing_was_read_that_an_adjuster_moves": "Nothing was read yet that one of these adjusters moves: read a point of each range first.",
     "of_no_adjuster_does_the_circuit_say": "Of no adjuster of {name} is it known what it moves: that needs its circuit, and which part each "
     "acts on.",
@@ -78,6 +79,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "nothing_was_looked_at_yet": "nothing was looked at yet",
     "nothing_was_read_while_it_soaks": "nothing was read while it soaks",
     "nothing_was_written": "{words} Nothing was written.",
+    "one_of_its_points_read_on_another_day": "One of its points read on another day, or on another standard.",
     "one_or_both_of_or_nothing": "one or both of {listed}, or nothing",
     "planned_not_fitted": "{waiting} planned, not fitted",
     "reading_aslant_a_range_changed_without": "Reading at an angle; changing the range without waiting.",

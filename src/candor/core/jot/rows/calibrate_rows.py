@@ -161,6 +161,7 @@ CALIBRATE = (
             "range vertical 0.2 V/div 8 div 3% of reading",
             "range bias 20 V as a source steps 2 5 10 20 V 3% of reading",
             "range eye look: closes, closes half | stays open",
+            "range turnover calculated a - b of a dc+/60/30, b dc-/60/30 comes to 0 V ±0.6 V",
         ),
         means=_range,
         titles={"rest": "the range in words"},

@@ -47,7 +47,7 @@ def _soak(said: Said) -> SoakJot:
     shown = engineering(value, unit, 7) if unit else f"{value:g}"
     told = f"at {clock:%H:%M}" if clock else f"after {say_every(after)}" if after is not None else ""
     chips = (worded("jot.while_it_soaks", shown=shown), *([f"of {what}"] if what else []), *([told] if told else []))
-    return SoakJot(value, unit, what, chips, after, clock)
+    return SoakJot(value, unit, what, chips, after_s=after, clock=clock)
 
 
 def _watch(said: Said) -> WatchJot:

@@ -326,7 +326,7 @@ class RangeForm(QWidget):
         self._do(withdraw_range)
 
     def _change(self) -> None:
-        self._do(lambda job, function, range_: change_range(job, function, range_, self._read()))
+        self._do(lambda job, function, range_: change_range(job, function, range_, self._read(), self._in_hand.pack))
 
     def _do(self, made: Callable[[Job, str, str], Command]) -> None:
         """Do something with the range in hand, and leave the fields."""

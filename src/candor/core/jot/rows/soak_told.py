@@ -25,7 +25,7 @@ _VALUE_FIRST = late_pattern(
 _BARE = late_pattern(rf"{_SHOWS}{_VALUE}", re.I)
 _SOAK = r"(?:(?:the|a|its)\s+)?(?:soak(?:ing)?|warm[ -]?up|burn[ -]?in)"
 _BEGUN = late_pattern(
-    rf"(?:start(?:ed|ing)?|begin|began|begun)\s+{_SOAK}(?:\s+(?:at|since)\s+{_CLOCK})?|{_SOAK}\s+(?:started|begun|on)",
+    rf"(?:start(?:ed|ing)?|begin|began|begun)\s+{_SOAK}(?:\s+(?:at|since)\s+{_CLOCK})?|{_SOAK}\s+(?:started|begun|on)(?:\s+(?:at|since)\s+(?P<then>\d{{1,2}}[:.]\d{{2}}))?",
     re.I,
 )
 _ENDED = late_pattern(
@@ -34,18 +34,21 @@ _ENDED = late_pattern(
 _SIZES = {"s": "s", "m": "min", "h": "h"}
 
 
-def soak_lines(text: str) -> tuple[str, ...]:
-    """Return the line that a reading told with its time, or with none, or a soak that began or ended, is meant
-    as; none where it is no such."""
+def soak_lines(text: str, stop: str) -> tuple[str, ...]:
+    """Return the line that a reading told with its time, or with none, or a soak that began or ended, is meant as at its stop; none
+    where it is no such."""
+    if stop != "soak":
+        return ()
     text = text.strip()
     if match := _TIME_FIRST.fullmatch(text) or _VALUE_FIRST.fullmatch(text):
         if match["clock"]:
-            return (f"soak {match['value']} at {match['clock']}",)
+            return (" ".join(("soak", match["value"], "at", match["clock"])),)
         if match["h"]:
             return (_after(match["value"], 60 * int(match["h"]) + int(match["m"]), "min"),)
         return (_after(match["value"], match["n"], _SIZES[match["size"][0].lower()]),)
     if match := _BEGUN.fullmatch(text):
-        return (f"on since {match['clock']}",) if match["clock"] else ("on",)
+        then = match["clock"] or match["then"]
+        return (" ".join(("on", "since", then)),) if then else ("on",)
     if _ENDED.fullmatch(text):
         return ("off",)
     if match := _BARE.fullmatch(text):

@@ -9,10 +9,10 @@ import pytest
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot import JotContext, understand
 from candor.core.jot.meaning import NoteJot
+from candor.core.jot.rows.soak_told import soak_lines
 from candor.core.jot.soak_meaning import OffJot, SoakJot
-from candor.core.jot.told_soak import soak_lines
 
-SOAKS = JotContext(soaks=True)
+SOAKS = JotContext(stop="soak")
 
 
 def offered(line, context=SOAKS):
@@ -42,13 +42,13 @@ def offered(line, context=SOAKS):
     ],
 )
 def test_what_is_told_is_offered(line, meant):
-    assert offered(line)[:1] == (meant,) or soak_lines(line) == (meant,)
+    assert offered(line)[:1] == (meant,) or soak_lines(line, "soak") == (meant,)
     assert not isinstance(understand(meant, SOAKS), NoteJot)
 
 
 def test_away_from_the_soak_such_a_line_is_no_reading_of_it():
     assert offered("after 10 min 150.3", JotContext()) == ()
-    assert soak_lines("150.1 150.3 150.2") == soak_lines("room 23 C") == soak_lines("still drifting") == ()
+    assert all(soak_lines(line, "soak") == () for line in ("150.1 150.3 150.2", "room 23 C", "still drifting"))
 
 
 def test_how_long_is_no_reading():
