@@ -141,7 +141,7 @@ WAYS = (
         "as a source", limit="2 % of reading",
     ),
     RangeWay(
-        "figured", "calculated from points that are read",
+        "figured", "calculated from points",
         (RangeField("formula", "formula", "(a - b) / 2", "Of names: + - * / ^ sqrt abs ln log10 exp", says="calculated {}"),
          RangeField("points", "each name and its point", "a dc+/60/30, b dc-/60/30", "As the points are called", says="of {}",
                     columns=2),

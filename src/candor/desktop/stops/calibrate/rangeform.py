@@ -197,7 +197,7 @@ class RangeForm(QWidget):
             QWidget.setTabOrder(before, after)
         self.mirror.setVisible(way.mirror)
         self.photo.setVisible(way.key == "marks")
-        self.usual.setVisible(way.key not in ("look", "threshold", "at mark"))
+        self.usual.setVisible(way.key not in ("look", "threshold", "at mark", "figured"))
         for shown in (self.limit, self.whose, *self._of_limit):
             shown.setVisible(bool(way.limit))
         self.limit.setPlaceholderText(in_field(way.limit))
