@@ -25,8 +25,8 @@ from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import elsewhere, read_at
 from candor.core.jot.rows import VERBS
 from candor.core.jot.rows.power_rows import EVENTS, event_of, plug_out_of
-from candor.core.jot.rows.soak_told import soak_lines
 from candor.core.jot.rows.stay_rows import STAY
+from candor.core.jot.rows.told import told_lines
 from candor.core.jot.slots import NUMBER
 from candor.core.jot.ticks_line import read_ticks, ticks_chip
 from candor.core.jot.told_reading import as_typed, meant_by
@@ -206,7 +206,7 @@ def _note(text: str, clean: str, context: JotContext) -> NoteJot | FindingJot:
         or _verb_like(clean)
         or _MEASURED.match(clean)
         or hazard
-        or soak_lines(clean, context.stop)
+        or told_lines(clean, context.stop)
     )
     if not looks:
         return NoteJot(kept, (f"note: {kept}",))
@@ -293,7 +293,7 @@ def _reading_or_meant(clean: str, context: JotContext) -> ReadingJot | PointsJot
     """Return a reading, or ask which of the readings that it may tell is meant."""
     try:
         found = _reading(clean, context)
-        if context.point is not None or not soak_lines(clean, context.stop):
+        if context.point is not None or not told_lines(clean, context.stop):
             return found
         raise ValueTextError(worded("jot.of_what", short=_short(clean), ask=""), value=clean)
     except CandorError:
@@ -308,9 +308,8 @@ def _reading_or_meant(clean: str, context: JotContext) -> ReadingJot | PointsJot
 
 def _readings_meant(clean: str, context: JotContext) -> tuple[str, ...]:
     """Return the readings that a line may tell and that can be ones of the point, or of the soak, in hand."""
-    if context.point is None and context.stop:
-        return tuple(line for line in soak_lines(clean, context.stop) if len(_fits(VERBS, line, context)[0]) == 1)
-    found = []
+    told = told_lines(clean, context.stop)
+    found = [line for line in told if len(_fits(VERBS, line, context)[0]) == 1]
     for line in meant_by(clean, context.point) if context.point is not None else ():
         with contextlib.suppress(CandorError):
             _reading(line, context)
