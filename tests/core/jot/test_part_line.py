@@ -42,6 +42,11 @@ def said(text):
     ("text", "ref", "numbers"),
     [
         ("R24 366k cold 374k warm", "R24", {"value": 366e3, "warm": 374e3}),
+        ("R24 tested 366k, warm 374k", "R24", {"value": 366e3, "warm": 374e3}),
+        ("R24 has drifted up to 366k", "R24", {"value": 366e3}),
+        ("R24 went to 366k", "R24", {"value": 366e3}),
+        ("C4: 8.8u, esr 11", "C4", {"value": 8.8e-6, "esr": 11}),
+        ("C4 8,8u; 3 ohms ESR at 100 Hz", "C4", {"value": 8.8e-6, "esr": 3, "hertz": 100}),
         ("r24 366k", "R24", {"value": 366e3}),
         ("R24 reads 366k", "R24", {"value": 366e3}),
         ("R24 now measures 366k warm", "R24", {"warm": 366e3}),
@@ -220,3 +225,35 @@ def test_what_is_said_of_a_part_that_is_not_listed_says_how_it_is(line):
     assert isinstance(jot, NoteJot)
     assert "“part C3 0.05u 400V paper” adds it" in jot.ask
     assert understand("part C3 0.05u 400V paper", JotContext()).chips[0] == "on the list: C3"
+
+
+@pytest.mark.parametrize(
+    "line", ["replace C4", "should replace C4", "to do: replace the C4", "swap C4", "must change C4"]
+)
+def test_a_part_that_is_to_be_replaced_is_not_replaced(line):
+    """It counted as done: nobody measured it any more, and what it bars was open."""
+    with pytest.raises(CandorError, match="Is C4 replaced already"):
+        said(line)
+
+
+@pytest.mark.parametrize(
+    ("line", "decision"),
+    [
+        ("replace C4 because it leaks", ("C4", "replace", "it leaks")),
+        ("will replace R24 since it drifted", ("R24", "replace", "it drifted")),
+        ("keep the C4 because it measures well", ("C4", "keep", "it measures well")),
+        ("leave C41 a as it holds", ("C41 a", "keep", "it holds")),
+    ],
+)
+def test_what_is_decided_is_told_deed_first_too(line, decision):
+    jot = said(line)
+    assert isinstance(jot, DecisionJot)
+    assert (jot.ref, jot.action, jot.reason) == decision
+
+
+def test_a_decision_needs_its_reason_and_a_listed_part():
+    with pytest.raises(CandorError, match="Say why: “C4 keep because"):
+        said("keep C4")
+    assert isinstance(said("keep C99"), NoteJot)
+    assert isinstance(said("replace C4 with 10u 450V"), ChangeJot)
+    assert isinstance(said("replaced C4"), ChangeJot)

@@ -11,7 +11,7 @@ from collections.abc import Mapping
 
 from candor.core.jot.form import Said
 from candor.core.jot.meaning import ChangeJot
-from candor.core.jot.part_line import find_ref, find_replaced
+from candor.core.jot.part_line import find_ref, find_replaced, is_decided
 from candor.core.jot.verb import Verb
 from candor.core.late_pattern import late_pattern
 from candor.core.parts.part import Part
@@ -199,6 +199,8 @@ def deed_of(said: Said) -> ChangeJot | None:
     if said["do"] is not None:
         word = said.texts["do"].lower()
         sure = DO.get(word, False) or bool(refs_in(line, parts)) or (word == "put" and _PUT.match(line) is not None)
+        if is_decided(line):
+            return None  # a part that is only to be replaced must not count as replaced
         sure = sure or (word == "turned" and _ADJUSTERS.search(line) is not None)
         return change_of(line, parts) if sure else None
     if said["ref"] is not None and not refs_in(said.texts["ref"], parts):

@@ -16,7 +16,8 @@ from candor.core.quantities.show import trimmed
 from candor.core.worded import worded
 
 EXPECTED = "R24 366k cold 374k warm; C4 8.8u esr 11; C4 leak 310u @400V 5min; C4 open; C4 keep because it is new"
-_READS = "reads?|measure[sd]?|is"  # not “was”: that is a part that has gone
+# Not “was”: that is a part that has gone.
+_READS = r"reads?|measure[sd]?|tests?|tested|is|(?:has\s+)?(?:drifted|gone|went)\s+(?:up\s+|down\s+)?to"
 _NO_UNIT = f"at|esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|intermittent|good|worn|weak|leaky|really|limit|in|now|{_READS}"
 _VALUE = rf"[\d.,]+\s?(?:(?!(?:{_NO_UNIT})\b)[A-Za-zµΩ]+\d*)?"
 _TIME = r"(?:minutes?|mins?|m|seconds?|secs?|s|hours?|hrs?|h)"
@@ -33,13 +34,14 @@ _OF_CAPACITORS = (
         rf"(?<=\s)(?=({_NUMBER}[munpµμ]?A)\b)(?<!leak )(?<!leaks )(?<!leakage )(?<!is )(?<!of )(?<!current )(?<!limit )",
         "leak ",
     ),
+    (rf"\b({_OHMS})\s+(?:of\s+)?esr\b", r"esr \1"),
     (rf"^insulation\s+(?:is\s+)?(?={_NUMBER})", "ir "),
     (rf"^(?={_OHMS}\s*(?:@|at\b))", "ir "),
     (r"\b(?:df|tan(?:\s?(?:d|δ|delta))?)\s+(?=[\d.])", "d "),
     (rf"(?<=[\dΩ%ms])\s+(?=({_NUMBER}k?Hz)\b)", " at "),
 )
 _ITEMS = late_pattern(
-    rf"""\s*(?:now\s+)?(?:(?:{_READS})(?:\s+(?:at|as))?\s+|[=:]\s*)?(?:
+    rf"""[\s,;]*(?:now\s+)?(?:(?:{_READS})(?:\s+(?:at|as))?\s+|[=:]\s*)?(?:
       (?P<in_circuit>in\s+circuit)
     | (?P<lifted>(?:with\s+)?(?:one\s+)?(?:leg|end|side|lead)?\s*lifted|out\s+of\s+circuit)
     | (?P<state>open|short|intermittent|good|worn|weak|leaky)(?:ed)?\b
@@ -54,9 +56,12 @@ _ITEMS = late_pattern(
     | (?:±|\+-|\+/-)\s*(?P<percent>[\d.,]+)\s*%
     | (?P<warm>{_VALUE})\s+warm\b
     | (?P<value>{_VALUE})(?:\s+cold\b)?
-    )(?=\s|$)""",
+    )(?=[\s,;]|$)""",
     re.X | re.I,
 )
+
+
+_WARM_FIRST = late_pattern(rf"(?<=[,;])\s*warm\s+({_VALUE})", re.I)
 
 
 def find_ref(text: str, parts: Mapping[str, Part]) -> tuple[str, str]:
@@ -116,6 +121,7 @@ def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot | 
     place = 0
     for written, meant in _OF_CAPACITORS if part.kind == "capacitor" else ():
         rest = re.sub(written, meant, rest, flags=re.I)
+    rest = _WARM_FIRST.sub(r"\1 warm", rest)
     while place < len(rest.rstrip()):
         match = _ITEMS.match(rest, place)
         if not match or match.end() == place:
@@ -136,7 +142,7 @@ def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot | 
                     ),
                     value=rest,
                 )
-        found |= said
+        found |= {name: text.rstrip(",;") for name, text in said.items()}
         place = match.end()
     if "limit" in found:
         return _sheet_limit(ref, found, part)
@@ -215,6 +221,37 @@ def _bears(ref: str, amperes: float, text: str, really: bool) -> None:
     if amperes > MOST_AMPERES and not really:
         shown = trimmed(amperes)
         raise ValueTextError(worded("jot.a_through_a_capacitor_write_the", ref=ref, shown=shown), value=text)
+
+
+_TOLD = late_pattern(
+    r"(?:(?:to do|todo|must|should|have to|need to|will|going to|then|next|please)[:,]?\s+)*"
+    r"(?P<action>keep|leave|replace|swap|exchange|change)\s+(?:the\s+)?(?P<ref>[A-Z]{1,4}\d+(?:\s[a-z])?)"
+    r"(?:[\s:,]+(?:because|as|since)\s+(?P<reason>.*))?[.!]?",
+    re.I,
+)
+
+
+def is_decided(text: str) -> bool:
+    """Return whether a line tells what is to be done with a part, the deed first: ``replace C4 because it is old``."""
+    return _TOLD.fullmatch(text.strip()) is not None
+
+
+def understand_decision(text: str, parts: Mapping[str, Part]) -> DecisionJot | None:
+    """Say what is to be done with a part on the list; None where the line tells no such thing.
+
+    Raises
+    ------
+    ValueTextError
+        Without a reason; where it may be told of what was done.
+    """
+    match = _TOLD.fullmatch(text.strip())
+    ref = find_ref(match["ref"], parts)[0] if match is not None else ""
+    if match is None or not ref:
+        return None
+    action = "keep" if match["action"].lower() in ("keep", "leave") else "replace"
+    if action == "replace" and not match["reason"]:
+        raise ValueTextError(worded("jot.is_it_replaced_or_to_be", ref=ref), value=text, expected=f"replaced {ref}")
+    return _decision(ref, action, match["reason"] or "")
 
 
 def _decision(ref: str, action: str, reason: str) -> DecisionJot:

@@ -122,6 +122,10 @@ SENTENCES: Final[Mapping[str, str]] = {
     "is_a_it_has_no_value": "{ref} is a {kind}: it has no value to measure. Examples: {expected}",
     "is_a_time_or_an_amount": "Is “{line}” a time or an amount? Examples: spent 45 min, spent 12.50",
     "is_beyond_the_range_which_ends": "{shown} is beyond the {range_name} range, which ends at {full_scale}.",
+    "is_it_replaced_or_to_be": (
+        "Is {ref} replaced already? Then type “replaced {ref}”. Else say why it should be: “{ref} replace because …”. Nothing was "
+        "written."
+    ),
     "is_long_for_the_name_of": "“{function} …” is too long for the name of a function. Expected: a few words.",
     "is_not_a_known_enter_once": "“{name}” is not a known {what}. {ask} Enter once more takes it as a new one.",
     "is_not_a_time_examples_s": "“{pace}” is not a time. Examples: 30 s, 5 min, 1 hour",

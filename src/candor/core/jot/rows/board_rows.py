@@ -6,7 +6,7 @@ from candor.core.errors import ValueTextError
 from candor.core.jot.board_line import EXPECTED, listed
 from candor.core.jot.form import Said
 from candor.core.jot.meaning import AliasJot, DecisionJot, JoinJot, LimitJot, ListedJot, PartJot
-from candor.core.jot.part_line import find_ref, is_remark, understand_part
+from candor.core.jot.part_line import find_ref, is_decided, is_remark, understand_decision, understand_part
 from candor.core.jot.verb import Verb
 from candor.core.worded import worded
 
@@ -29,6 +29,8 @@ def _alias(said: Said) -> AliasJot:
 
 
 def _measured(said: Said) -> PartJot | DecisionJot | LimitJot | None:
+    if is_decided(said.line):
+        return understand_decision(said.line, said.context.parts)
     ref, rest = find_ref(said.line, said.context.parts)
     return None if not ref or is_remark(rest) else understand_part(ref, rest, said.context.parts[ref])
 
@@ -80,7 +82,13 @@ BOARD = (
         "measured",
         "parts",
         "what was measured on a part, or decided about it",
-        forms=("{ref:ref} [{said:text}]", "measured|tested {ref:ref} {said:text}"),
+        forms=(
+            "{ref:ref} [{said:text}]",
+            "measured|tested {ref:ref} {said:text}",
+            "keep|leave|replace|swap|exchange|change [the] {ref:ref} [because|as|since {said:text}]",
+            "to_do|must|should|need_to|will|please keep|leave|replace|swap|exchange|change [the] {ref:ref} "
+            "[because|as|since {said:text}]",
+        ),
         examples=(
             "R24 366k cold 374k warm",
             "C4 8.8u esr 11",

@@ -1,4 +1,4 @@
-"""Hours, prices and touch currents as they are told: `took 4.5 hours`, `charge 120`, `leakage current 0.12 mA`: offered."""
+"""Hours, prices and touch currents as they are told: `took 4.5 hours`, `charge 120`; lines that are offered."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ _TOUCH = late_pattern(
 
 
 def stay_lines(text: str) -> tuple[str, ...]:
-    """Return the lines that a told one may be meant as; none where it tells nothing of hours, money or touch."""
+    """Return the lines that a told one may be meant as; none where it tells nothing of the kind."""
     text = " ".join(text.split())
     if match := _SPENT.fullmatch(text):
         size = "min" if match["size"].lower().startswith("m") else "h"
