@@ -61,7 +61,17 @@ _ITEMS = late_pattern(
 )
 
 
-_WARM_FIRST = late_pattern(rf"(?<=[,;])\s*warm\s+({_VALUE})", re.I)
+_SAID_OTHERWISE = (
+    (late_pattern(r"(?<=\d)\s*([kMG])\s+(?=(?:ohms?|Ω)(?:\s|[,;]|$))", re.I), r"\1"),
+    (late_pattern(r"\b(?:when\s+)?(?:warm|hot)\b", re.I), "warm"),
+    (late_pattern(rf"(?<=[,;])\s*warm\s+({_VALUE})", re.I), r" \1 warm"),
+    (late_pattern(r"(?<=[\s,;])d\s*[=:]\s*(?=[\d.])", re.I), "d "),
+    (late_pattern(r"^(?:(?:reads?|is|measures?|shows?)\s+)?(?:OL|over\s?load|infinite|infinity|∞)$"), "open"),
+    (
+        late_pattern(r"(?<=\w)[\s,;]+(?:so\s+)?(?:ok(?:ay)?|fine)[.!]?$", re.I),
+        "",
+    ),  # what was measured decides, not the word behind it
+)
 
 
 def find_ref(text: str, parts: Mapping[str, Part]) -> tuple[str, str]:
@@ -121,7 +131,8 @@ def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot | 
     place = 0
     for written, meant in _OF_CAPACITORS if part.kind == "capacitor" else ():
         rest = re.sub(written, meant, rest, flags=re.I)
-    rest = _WARM_FIRST.sub(r"\1 warm", rest)
+    for pattern, meant in _SAID_OTHERWISE:
+        rest = pattern.sub(meant, rest)
     while place < len(rest.rstrip()):
         match = _ITEMS.match(rest, place)
         if not match or match.end() == place:
