@@ -254,6 +254,12 @@ def test_what_is_decided_is_told_deed_first_too(line, decision):
     assert (jot.ref, jot.action, jot.reason) == decision
 
 
+def test_beyond_the_meter_is_open():
+    for line in ("R24 OL", "R24 reads infinite", "R24 now overload"):
+        assert said(line).state == "open"
+    assert isinstance(said("R24 ok"), NoteJot)  # a measurement decides
+
+
 def test_a_decision_needs_its_reason_and_a_listed_part():
     with pytest.raises(CandorError, match="Say why: “C4 keep because"):
         said("keep C4")

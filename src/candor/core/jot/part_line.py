@@ -66,7 +66,10 @@ _SAID_OTHERWISE = (
     (late_pattern(r"\b(?:when\s+)?(?:warm|hot)\b", re.I), "warm"),
     (late_pattern(rf"(?<=[,;])\s*warm\s+({_VALUE})", re.I), r" \1 warm"),
     (late_pattern(r"(?<=[\s,;])d\s*[=:]\s*(?=[\d.])", re.I), "d "),
-    (late_pattern(r"^(?:(?:reads?|is|measures?|shows?)\s+)?(?:OL|over\s?load|infinite|infinity|∞)$"), "open"),
+    (
+        late_pattern(r"^(?:now\s+)?(?:(?:reads?|is|measures?|shows?)\s+)?(?:OL|over\s?load|infinit[ey]|∞)$", re.I),
+        "open",
+    ),
     (
         late_pattern(r"(?<=\w)[\s,;]+(?:so\s+)?(?:ok(?:ay)?|fine)[.!]?$", re.I),
         "",
@@ -110,7 +113,7 @@ def find_replaced(text: str, parts: Mapping[str, Part]) -> str:
 def is_remark(rest: str) -> bool:
     """Say whether what stands after a designator is a remark for a note rather than something measured or decided."""
     return not re.search(r"\d", rest) and not re.match(
-        rf"(?:now\s+)?(?:(?:{_READS})\s+)?(open|short|shorted|intermittent|good|worn|weak|leaky|keep|replace|in\s+circuit)\b|$",
+        rf"(?:now\s+)?(?:(?:{_READS})\s+)?(open|OL|over\s?load|infinit[ey]|short|shorted|intermittent|good|worn|weak|leaky|keep|replace|in\s+circuit)\b|$",
         rest,
         re.I,
     )
