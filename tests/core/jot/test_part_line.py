@@ -258,6 +258,11 @@ def test_beyond_the_meter_is_open():
     for line in ("R24 OL", "R24 reads infinite", "R24 now overload"):
         assert said(line).state == "open"
     assert isinstance(said("R24 ok"), NoteJot)  # a measurement decides
+    with pytest.raises(CandorError, match="that may be beyond the meter"):
+        said("C4 OL")
+    large = Part(ref="R1", kind="resistor", nominal=22e6, make="carbon composition", role="load")
+    with pytest.raises(CandorError, match="that may be beyond the meter"):
+        understand("R1 OL", JotContext(parts={"R1": large}))
 
 
 def test_a_decision_needs_its_reason_and_a_listed_part():

@@ -203,6 +203,9 @@ SENTENCES: Final[Mapping[str, str]] = {
     "multipliers_belong_to_an_ohms_arc": "“{listed}” are multipliers of an ohms arc: say its middle and its zero too, "
     "such as 10 ohm centre zero left.",
     "surge_v": "surge {surge} V",
+    "that_may_be_the_meter": (
+        "{ref} is {words}: that may be beyond the meter. Type “{ref} open” where another meter, or its leakage, shows it open."
+    ),
     "the_formula_has_and_the_points": "The formula has {names}, and the points are named {said}. Give each name its point.",
     "the_chassis_is_at_v_by": "The chassis is at 0 V by definition. Example: node n5 182 with 10M",
     "the_ends_do_not_rise_or": "The ends “{words}” do not rise, or are more than {most_ranges}.",
