@@ -72,6 +72,25 @@ def test_what_may_have_been_meant_is_offered_and_is_understood(text, meant):
         assert not isinstance(understand(line, CONTEXT), NoteJot)
 
 
+@pytest.mark.parametrize(
+    ("text", "stop", "meant"),
+    [
+        ("b1 318", "power", ("rail b1 318",)),
+        ("b1 318", "trace", ("node b1 318",)),
+        ("b1 318", "arrive", ("rail b1 318", "node b1 318")),
+        ("hv 140 ohm", "power", ("chassis hv 140 ohm", "winding hv 140 ohm")),
+        ("10.02 V", "soak", ("soak 10.02 V",)),
+    ],
+)
+def test_what_the_stop_that_is_shown_has_is_offered_and_a_bare_number_is_hardly_ohms(text, stop, meant):
+    """Three lines were offered of which two could not be meant: chassis b1 318 is ohms."""
+    try:
+        offered = understand(text, JotContext(stop=stop)).meant
+    except CandorError as error:
+        offered = error.meant
+    assert offered == meant
+
+
 def test_ranges_keep_every_word_in_its_place():
     jot = understand("range AC volts 50 V 50 div 5%fs 60 Hz", CONTEXT)
     assert (jot.unit, jot.full_scale, jot.hertz, jot.limit.percent_of_full_scale) == ("V", 50.0, 60.0, 5.0)

@@ -235,29 +235,34 @@ def suggestions(clean: str, context: JotContext) -> tuple[str, ...]:
     tried += [f"{word} {rest}" for word in near]
     if names_a_deed(clean) or refs_in(clean, context.parts):
         tried += [as_a_deed(clean)] if names_a_deed(clean) else [f"found {clean}"]
-    # A bare k or M is mostly of ohms; after it volts and the rest, as the table has them.
+    # A bare k or M is mostly of ohms; a number without a unit mostly of something else.
     ohms_first = re.search(r"\d\s?[kM]$", clean) is not None
+    of_ohms = ohms_first or re.search(r"\d\s?[kM]?(?:ohms?|Ω)", clean, re.I) is not None
     starts = sorted(_starts(), key=lambda start: ohms_first and not start[1])
-    tried += [f"{start} {clean}" for start, _ in starts if start.lower() != first.lower()]
-    found = []
-    for line in tried:
-        fits, _ = _fits(VERBS, line, context)
-        if len(fits) == 1 and line not in found:
-            found.append(line)
-    return tuple(found[:MOST_ASKED])
+    begun = [(f"{start} {clean}", ohms, stop) for start, ohms, stop in starts if start.lower() != first.lower()]
+    found = [line for line in dict.fromkeys(tried) if _is_one(line, context)]
+    fit = [it for it in begun if it[0] not in found and _is_one(it[0], context)]
+    fit = [it for it in fit if of_ohms or not it[1]] or fit
+    # Where the stop that is shown has such a line, that of another is hardly meant.
+    here = [it for it in fit if it[2] == context.stop]
+    return tuple((*found, *(line for line, _, _ in here or fit))[:MOST_ASKED])
 
 
-def _starts() -> tuple[tuple[str, bool], ...]:
-    """The words that lines begin with whose verbs take quantities, not any words, and whether those are ohms."""
-    found: dict[str, bool] = {}
-    for form in (form for verb in VERBS for form in verb.read_forms):
+def _is_one(line: str, context: JotContext) -> bool:
+    return len(_fits(VERBS, line, context)[0]) == 1
+
+
+@cache
+def _starts() -> tuple[tuple[str, bool, str], ...]:
+    """The words that lines begin with whose verbs take quantities, not any words, whether those are ohms, and at which stop."""
+    found: dict[str, tuple[bool, str]] = {}
+    for verb, form in ((one, form) for one in VERBS for form in one.read_forms):
         slots = {m["slot"] for m in re.finditer(r"\{\w+:(?P<slot>\w+)\}", form.text)} & _QUANTITIES
         start = re.split(r"[{\[<@]", form.text)[0].strip()
         if slots and start and not re.search(r"[=?]", start):
-            found.setdefault(
-                start.split("|")[0].replace("_", " "), any("ohms" in slot or slot == "ohm" for slot in slots)
-            )
-    return tuple(found.items())
+            words = start.split("|")[0].replace("_", " ")
+            found.setdefault(words, (any("ohms" in slot or slot == "ohm" for slot in slots), verb.stop))
+    return tuple((start, *rest) for start, rest in found.items())
 
 
 def _first_words() -> tuple[str, ...]:
