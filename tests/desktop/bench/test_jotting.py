@@ -38,3 +38,17 @@ def test_tab_completes_a_word_in_the_jot_line(qtbot, arrived):
     assert arrived.jot.edit.text() == "found "
     qtbot.keyClick(arrived.jot.edit, Qt.Key.Key_Escape)
     assert arrived.jot.edit.text() == ""
+
+
+def test_what_is_the_shop_s_is_written_with_no_job_open(qtbot, show, notebook):
+    """`mains 230 V 50 Hz` as the first thing typed stayed in the line, without a word."""
+    window = show(notebook)
+    fill(qtbot, window.jot.edit, "mains 230 V 50 Hz")
+    qtbot.keyClick(window.jot.edit, Qt.Key.Key_Return)
+    assert window.jot.edit.text() == ""
+    assert "Kept for all jobs" in window.jot.message.text()
+    assert window.bench.shop.settings.mains.volts == 230
+    fill(qtbot, window.jot.edit, "found a cracked knob")
+    qtbot.keyClick(window.jot.edit, Qt.Key.Key_Return)
+    assert "Open a job first" in window.jot.message.text()
+    assert window.jot.edit.text() == "found a cracked knob"

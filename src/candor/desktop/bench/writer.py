@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable
 from PySide6.QtCore import QObject, Signal
 
 from candor.core.errors import CandorError
+from candor.core.jot import ShopJot
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shelf_in_hand import Shelf
@@ -57,8 +58,8 @@ class Writer(QObject):
         False, with a sentence, where it is nothing that is written, or could not be.
         """
         job = self._in_hand.job
-        if job is None:
-            return False
+        if job is None:  # what is the shop's needs none
+            return isinstance(jot, ShopJot) and self.do(stay_commands.shop_details(**{jot.field: jot.text}))
         asked, self._asked = self._asked, text or str(jot)  # what was a question is taken when it is said once more
         at = At(
             job=job, pack=self._in_hand.pack, settings=self._shop.settings, on=self._notebook.clock().date(), text=text,
