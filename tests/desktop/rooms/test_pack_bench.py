@@ -214,3 +214,17 @@ def test_what_was_chosen_and_is_gone_from_the_text_is_refused_in_a_sentence(qtbo
     assert [severity for _, severity in told] == [Severity.REFUSED] * 4
     assert all("gone from the text" in sentence for sentence, _ in told)
     assert DraftText("pack: 1\nid: mine\n").moved((), 1) == "pack: 1\nid: mine\n"
+
+
+def test_the_circuit_is_drawn_as_a_chain_through_what_is_chosen(qtbot, room):
+    bench = work_on(qtbot, room, "tarnholm-vm6")
+    assert not bench.chain.isVisible()
+    choose(bench, "Circuit")
+    assert bench.chain.isVisible()
+    assert bench.chain.accessibleDescription().startswith("probe, in, t5, t15")
+    choose(bench, "Parts · 20")
+    choose(bench, "R12")
+    assert bench.chain.accessibleDescription() == "rect, plus, minus, 0"
+    assert bench.chain.accessibleName() == "The chain through R12"
+    choose(bench, "Functions · 2")
+    assert not bench.chain.isVisible()

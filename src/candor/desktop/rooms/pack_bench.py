@@ -16,6 +16,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.file_names import save_name
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.rooms.pack_chain import PackChain
 from candor.desktop.rooms.pack_form import PackForm
 from candor.desktop.widgets.controls import Column, button, shortcut
 from candor.desktop.widgets.drawn import Drawn
@@ -67,11 +68,10 @@ class PackBench(QWidget):
         super().__init__()
         self._theme, self._writer, self._voice, self._notebook = theme, writer, voice, notebook
         self._workshop = Workshop(notebook)
-        self._name = ""
+        self._name = self._digest = ""
         self._path: Path = ()
         self._looked: Looked | None = None
         self._moving: tuple[Moving, ...] = ()
-        self._digest = ""
         self._opened: str | None = None  # as it was before anything was changed, where none of it is kept
         self._kept: str | None = None  # as it was last written
         self.work = Work(self)
@@ -81,8 +81,7 @@ class PackBench(QWidget):
         self.text = TextEditor(theme, "Text of the description")
         self.faults = RowList(theme, "What bars its use", wrap=True)
         self.steps = RowList(theme, "As its steps will read", wrap=True)
-        self.dial = Dial(theme)
-        self.made = Ribbon(theme)
+        self.dial, self.made, self.chain = Dial(theme), Ribbon(theme), PackChain(theme)
         self.jobs = RowList(theme, "Open jobs on another edition", wrap=True)
         self.edition = button(
             "Make an edition", "Keep it as the next edition of its pack; faults bar that", name="main"
@@ -139,13 +138,13 @@ class PackBench(QWidget):
         left.addWidget(self.outline)
         left.addLayout(flow(px(6), self.add, self.copy, self.up, self.down, self.remove))
         scrolled = Column(0, px(6))
+        scrolled.column.addWidget(self.chain)
         scrolled.column.addWidget(self.form)
         middle.addWidget(scrolled, 3)
         self.dial.setFixedHeight(px(170))
         self.made.setFixedHeight(px(170))
-        middle.addWidget(self.dial)
-        middle.addWidget(self.made)
-        middle.addWidget(self.steps, 2)
+        for shown, share in ((self.dial, 0), (self.made, 0), (self.steps, 2)):
+            middle.addWidget(shown, share)
         right.addWidget(self.text)
         right.addWidget(self.faults)
         right.addWidget(self.jobs)
@@ -248,6 +247,7 @@ class PackBench(QWidget):
         of_circuit = self._path[:1] in (("circuit",), ("parts",), ("adjusters",)) and bool(looked.misses)
         self.made.setVisible(of_circuit and not self._is_narrow)
         self.made.show_laid(ribbon_of(looked.misses), say_misses(looked.misses))
+        self.chain.show_of(looked.judged.pack if not self._is_narrow else None, self._path)
 
     def _show_steps(self, steps: tuple[ProcedureStep, ...]) -> None:
         rows = [

@@ -20,9 +20,9 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.file_names import open_names
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.frame.thumbnails import PICTURES, PhotoStrip, attach_photos
-from candor.desktop.stops.trace.circuit import CircuitChain
 from candor.desktop.widgets.answer_lines import AnswerLines
 from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.circuit_chain import CircuitChain
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow

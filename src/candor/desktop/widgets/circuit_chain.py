@@ -10,8 +10,6 @@ from candor.core.trace.path import NodeChain
 from candor.desktop.frame.local_numbers import local
 from candor.desktop.frame.theme import Theme
 
-WIDE, LINK, HIGH = 74, 70, 62  # px at 100 %: a node, what joins it to the next, a row
-
 
 class CircuitChain(QWidget):
     """Nodes in a row that wraps.
@@ -22,6 +20,8 @@ class CircuitChain(QWidget):
         A node was pressed.
     """
 
+    WIDE, TALL, LINK, HIGH = 74, 44, 70, 62  # px at 100 %: a node, what joins it to the next, a row
+
     picked = Signal(str)
 
     def __init__(self, theme: Theme) -> None:
@@ -29,27 +29,27 @@ class CircuitChain(QWidget):
         self._theme = theme
         self._chain = NodeChain((), ())
         self._said: dict[str, tuple[str, str]] = {}
-        self._chosen = ""
+        self._chosen = self._part = ""
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("The chain this node stands in")
 
-    def show_chain(self, chain: NodeChain, said: dict[str, tuple[str, str]], chosen: str) -> None:
-        """Show a chain; `said` has for a node its volts and a tint, for what joins two its value."""
-        self._chain, self._said, self._chosen = chain, said, chosen
+    def show_chain(self, chain: NodeChain, said: dict[str, tuple[str, str]], chosen: str, part: str = "") -> None:
+        """Show a chain; `said` has for a node its volts and a tint, for what joins two its value; `part` is drawn strong."""
+        self._chain, self._said, self._chosen, self._part = chain, said, chosen, part
         words = [f"{n} {said.get(n, ('', ''))[0]}".strip() for n in chain.nodes]
         self.setAccessibleDescription(", ".join(words))
         self.setVisible(len(chain.nodes) > 1)
-        self.setFixedHeight(self._rows() * self._theme.px(HIGH))
+        self.setFixedHeight(self._rows() * self._theme.px(self.HIGH))
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(320), self._rows() * self._theme.px(HIGH))
+        return QSize(self._theme.px(320), self._rows() * self._theme.px(self.HIGH))
 
     def resizeEvent(self, event: object) -> None:
-        self.setFixedHeight(self._rows() * self._theme.px(HIGH))
+        self.setFixedHeight(self._rows() * self._theme.px(self.HIGH))
 
     def _across(self) -> int:
-        return max(self.width() // self._theme.px(WIDE + LINK), 1)
+        return max(self.width() // self._theme.px(self.WIDE + self.LINK), 1)
 
     def _rows(self) -> int:
         return max(-(-len(self._chain.nodes) // self._across()), 1)
@@ -57,7 +57,7 @@ class CircuitChain(QWidget):
     def _box(self, index: int) -> QRectF:
         px = self._theme.px
         row, column = divmod(index, self._across())
-        return QRectF(column * px(WIDE + LINK), row * px(HIGH) + px(6), px(WIDE), px(44))
+        return QRectF(column * px(self.WIDE + self.LINK), row * px(self.HIGH) + px(6), px(self.WIDE), px(self.TALL))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         for index, node in enumerate(self._chain.nodes):
@@ -78,18 +78,20 @@ class CircuitChain(QWidget):
             painter.setFont(theme.font("note"))
             painter.setPen(theme.colour("soft"))
             name = "chassis" if node == "0" else node
-            painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, local(name))
+            top = Qt.AlignmentFlag.AlignTop if words else Qt.AlignmentFlag.AlignVCenter
+            painter.drawText(inner, top | Qt.AlignmentFlag.AlignLeft, local(name))
             painter.setFont(theme.font("text", bold=True))
             painter.setPen(theme.colour(tint))
             painter.drawText(inner, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, local(words))
             if index < len(self._chain.names):
                 middle = box.center().y()
-                painter.setPen(QPen(theme.colour("faint"), 1.4))
-                painter.drawLine(QPointF(box.right(), middle), QPointF(box.right() + theme.px(LINK), middle))
+                is_part = self._chain.names[index] == self._part
+                painter.setPen(QPen(theme.colour("petrol" if is_part else "faint"), 2.4 if is_part else 1.4))
+                painter.drawLine(QPointF(box.right(), middle), QPointF(box.right() + theme.px(self.LINK), middle))
                 painter.setPen(theme.colour("ink"))
-                painter.setFont(theme.font("note"))
+                painter.setFont(theme.font("note", bold=is_part))
                 joins = self._chain.names[index]
-                above = QRectF(box.right() + 2, middle - theme.px(18), theme.px(LINK) - 4, theme.px(16))
+                above = QRectF(box.right() + 2, middle - theme.px(18), theme.px(self.LINK) - 4, theme.px(16))
                 painter.drawText(above, Qt.AlignmentFlag.AlignCenter, local(joins))
-                below = QRectF(box.right() + 2, middle + theme.px(2), theme.px(LINK) - 4, theme.px(16))
+                below = QRectF(box.right() + 2, middle + theme.px(2), theme.px(self.LINK) - 4, theme.px(16))
                 painter.drawText(below, Qt.AlignmentFlag.AlignCenter, local(self._said.get(joins, ("", ""))[0]))
