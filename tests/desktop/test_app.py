@@ -72,6 +72,7 @@ def test_the_last_job_is_opened_when_the_window_is_up(qtbot, demo, tmp_path, mon
         window.show()
     app.once_drawn(window, lambda: opened.append(window.isVisible()) or window.open_last())
     assert window.bench.in_hand.job is None
+    assert window.because.whole_part.isHidden()  # nothing is said of a job that is not there yet
     qtbot.waitUntil(lambda: window.bench.in_hand.job is not None)
     assert opened == [is_shown]
     window.enter_room("stock")

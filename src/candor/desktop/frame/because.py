@@ -154,6 +154,7 @@ class Because(QWidget):
         row.addWidget(self.whole_words, 1)
         whole.addLayout(row)
         column.addWidget(self.whole_part)
+        self.whole_part.hide()
 
     def _build_point(self, part: QVBoxLayout) -> None:
         theme = self._theme
