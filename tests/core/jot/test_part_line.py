@@ -254,6 +254,14 @@ def test_what_is_decided_is_told_deed_first_too(line, decision):
     assert (jot.ref, jot.action, jot.reason) == decision
 
 
+def test_no_leakage_is_what_the_meter_cannot_show():
+    """A coupling capacitor was good by a meter of 10 uA a digit."""
+    for line in ("C4 leak 0 @400V", "C4 0 uA at 400 V", "C4 leaks 0.0u at 400V 5min"):
+        with pytest.raises(CandorError, match="the least that it shows"):
+            said(line)
+    assert said("C4 leak 0.1u @400V").numbers["leakage"] == pytest.approx(1e-7)
+
+
 def test_beyond_the_meter_is_open():
     for line in ("R24 OL", "R24 reads infinite", "R24 now overload"):
         assert said(line).state == "open"

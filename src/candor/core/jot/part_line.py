@@ -230,6 +230,8 @@ def _nearest(text: str, part: Part) -> Quantity:
 
 def _current(ref: str, text: str, really: bool) -> float:
     read = parse_quantity(text, "A")
+    if read.value == 0:  # what it leaks under the least that the meter shows nobody knows
+        raise ValueTextError(worded("jot.zero_is_what_the_meter_cannot_show", ref=ref), value=text, expected="0.1u")
     _bears(ref, read.value, text, really)
     return read.value
 

@@ -239,5 +239,8 @@ SENTENCES: Final[Mapping[str, str]] = {
     "which_range_add_the_range_first": "Which range? Add the range first. Example: {expected}",
     "while_it_soaks": "while it soaks {shown}",
     "without_a_unit_read_as": "without a unit, read as {sign}",
+    "zero_is_what_the_meter_cannot_show": (
+        "{ref} leaks less than your meter shows; zero it is not. Type the least that it shows, for example: {ref} leak 0.1u @400V"
+    ),
     "zero_left_or_zero_right": "zero left or zero right",
 }
