@@ -16,8 +16,9 @@ from candor.notebook.arrive.pack_from_job import grown_of_job
 from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
+from candor.packs import greatest_of_range
 from candor.packs.bundled import bundled_pack
-from candor.packs.greatest_of_range import Applied, applied_at, greatest_of
+from candor.packs.greatest_of_range import NOTHING_APPLIED, Applied, applied_at, greatest_of
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 from candor.sitting.commands.calibrate_commands import make_range
@@ -261,3 +262,20 @@ def test_what_its_circuit_cannot_be_asked_is_full_scale():
 def test_it_is_said_as_people_say_it(words, value, seconds):
     jot = understand_range(f"DC volts 60 V 60 div 2%fs {words}")
     assert (jot.full_scale, jot.function, jot.stands.value, jot.stands.seconds) == (60.0, "DC volts", value, seconds)
+
+
+def test_what_was_applied_before_each_step_is_found_in_one_pass(monkeypatch):
+    """A sheet asks it of every step: the procedure of 2,800 was gone through 2,800 times, 14 s."""
+    pack = bundled_pack("tarnholm-vm6")
+    steps, counted = procedure(pack), []
+    greatest_of_range._applied_by_step.cache_clear()
+    monkeypatch.setattr(greatest_of_range, "applied_at", lambda *told: counted.append(told) or applied_at(*told))
+    found = [greatest_of_range.applied_before(pack, step.key) for step in steps]
+    assert len(counted) <= len(steps)
+    for place, step in enumerate(steps):
+        before = [s for s in steps[:place] if s.point is not None and s.point.needs_reference]
+        assert found[place] == (
+            applied_at(before[-1].point, before[-1].point.nominal) if before else NOTHING_APPLIED
+        ), step.key
+    assert greatest_of_range.applied_before(pack, "no such step").volts > 0
+    greatest_of_range._applied_by_step.cache_clear()

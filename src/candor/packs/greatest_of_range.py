@@ -156,13 +156,19 @@ def applied_at(point: TestPoint, volts: float) -> Applied:
 
 def applied_before(pack: Pack, key: str) -> Applied:
     """Return what the procedure applied last before a step."""
-    last = NOTHING_APPLIED
+    before, at_the_end = _applied_by_step(pack)
+    return before.get(key, at_the_end)
+
+
+@lru_cache(maxsize=16)
+def _applied_by_step(pack: Pack) -> tuple[Mapping[str, Applied], Applied]:
+    """What was applied last before each step, and at the end: gone through once, for a sheet asks it of every step."""
+    before, last = dict[str, Applied](), NOTHING_APPLIED
     for step in procedure(pack):
-        if step.key == key:
-            break
+        before.setdefault(step.key, last)
         if step.point is not None and step.point.needs_reference:
             last = applied_at(step.point, step.point.nominal)
-    return last
+    return before, last
 
 
 def _applied(pack: Pack) -> list[Where]:
