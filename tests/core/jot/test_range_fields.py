@@ -22,6 +22,9 @@ LINES = (
     "gain 3 V 30 div factor 2", "frequency 100..300 kc 20 div 2% of reading", "line 120 V 60 div on its mark 2 degrees of arc",
     "hum look: still, under a tick | a tick or more, beats", "volts 30 V 30 div 3% + ±0.1 V", "power factor 0..60 60 div ±3 div",
     "Turnover calculated (a - b) / 2 of a dc+/150/75, b dc-/150/75 comes to 0 V ±0.5 V",
+    "gain calculated b/a of a v/1/0.1, b v/10/1 comes to 10 ±0.2",
+    "loss calculated 20*log10(b/a) of a v/1/0.1, b v/10/1 comes to -3 dB ±0.5 dB",
+    "leak calculated V/R of V v/1/0.1, R r/1k/1000 comes to -100 uA ±1 uA",
     "Ratio calculated b/a of a volts/10v/5, b volts/10v/2.5 comes to 0.5 2% of reading owner",
 )  # fmt: skip
 

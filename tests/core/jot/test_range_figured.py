@@ -52,6 +52,13 @@ def test_what_is_said_by_halves_is_asked_about(line, asked):
         understand(line, JotContext())
 
 
+def test_a_ratio_has_a_limit_without_a_unit_and_watts_are_no_range():
+    limit = understand_range("gain calculated b/a of a v/10/1, b v/1/0.1 comes to 0.1 ±0.002 by the owner").limit
+    assert (limit.absolute, limit.by) == (0.002, "owner")
+    with pytest.raises(ValueTextError, match="says its formula"):
+        understand("range power calculated V^2/R of V v/10/5, R r/1k/1000 comes to 25 mW 5%", JotContext())
+
+
 def test_per_cent_are_of_what_it_should_come_to():
     limit = understand_range("Ratio calculated b/a of a v/10/5, b v/10/2.5 comes to 0.5 2%").limit
     assert (limit.percent_of_full_scale, limit.percent_of_reading) == (0.0, 2.0)

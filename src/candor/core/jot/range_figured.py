@@ -17,6 +17,11 @@ from candor.core.quantities.units import suffix_meaning
 from candor.core.worded import worded
 
 EXAMPLE = "range turnover calculated a - b of a dc+/60/30, b dc-/60/30 comes to 0 V ±0.6 V"
+UNITS = ("V", "A", "ohm", "F", "H", "Hz", "S", "s", "dB")  # that a range can be in, beside a bare number
+# A limit without a unit, as a ratio has one: ±0.2.
+_BARE_LIMIT = late_pattern(
+    r"(?:±|\+\s?/?\s?[-−])\s*(?P<value>\d+(?:[.,]\d+)?|[.,]\d+)(?=\s*(?:$|,|by\b|the\b|maker|owner|shop))", re.I
+)
 _IS = r"(?:\s+is\s+|\s*=\s*|\s+)"
 _NAMED = rf"[A-Za-z_]\w*{_IS}[^\s,;/=]+/[^\s,;]+"
 _BEGINS = late_pattern(r"\b(?:calculated|figured)\b", re.I)
@@ -73,11 +78,17 @@ def value_of(written: str) -> tuple[float, str]:
     if bare is not None:
         return parse_number(words, "what it comes to"), "1"
     meaning = suffix_meaning(re.sub(r"^[+-]?[\d.,]+\s*", "", words).replace("µ", "u").replace("Ω", "ohm"), None)
-    if meaning is None or not meaning[1]:
+    if meaning is None or meaning[1] not in UNITS:
         raise ValueTextError(
             worded("jot.a_calculated_value_is_written_so", example=EXAMPLE), value=written, expected=EXAMPLE
         )
     return parse_quantity(words, meaning[1]).value, meaning[1]
+
+
+def take_bare_limit(left: Left, unit: str) -> float:
+    """Take a limit without a unit out of what is left of a line about a ratio; 0 where there is none, or it is no ratio."""
+    match = left.take(_BARE_LIMIT) if unit == "1" else None
+    return parse_number(match["value"], "a limit such as 0.2") if match is not None else 0.0
 
 
 def of_calculated(limit: LimitSaid, how: HowRead, line: str) -> LimitSaid:

@@ -15,7 +15,7 @@ from candor.core.instrument.points import proposed_points
 from candor.core.jot.left import Left
 from candor.core.jot.meaning import Current, PointsJot, RangeJot, RangeUnit
 from candor.core.jot.range_chips import range_chips
-from candor.core.jot.range_figured import of_calculated, value_of
+from candor.core.jot.range_figured import of_calculated, take_bare_limit, value_of
 from candor.core.jot.range_how import HowSaid, largest_mark, resolved, take_how
 from candor.core.jot.range_limit import take_limit, with_values
 from candor.core.jot.range_series import counted, lines_of_series, multiplied, multipliers
@@ -85,7 +85,8 @@ def _one(text: str, first: bool) -> RangeJot:
     usual = left.take(_USUAL)
     said = take_how(left)  # first: outcomes of a look may hold any word, and places and second dials per cent
     stated = take_stands(left) if said.terms.get("kind") != "look" else None
-    limit = take_limit(left)
+    bare = take_bare_limit(left, value_of(said.end)[1]) if said.terms.get("kind") == "figured" else 0.0
+    limit = {**take_limit(left), **({"absolute": bare} if bare else {})}
     divisions = _divisions(left, said)
     mirrored = left.take(_MIRROR)
     hertz, left.text = _frequency(left.text) if not said.end.lower().endswith("hz") else (0.0, left.text)
