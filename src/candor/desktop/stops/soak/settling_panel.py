@@ -52,7 +52,9 @@ class SettlingPanel(QWidget):
         self.off = button("It is off", "Switched off (jot: off)")
         self.read = Field()
         self.read.setAccessibleName("What is watched, as read now")
-        self.read.setPlaceholderText(in_field("as read now: 10.0231 V, or 10.0231 V of DC volts"))
+        self.read.setPlaceholderText(
+            in_field("as read now: 10.0231 V, or 10.0231 V of DC volts; earlier: 10.0231 V after 15 min")
+        )
         self.write = button("Write it", "Write what was read (jot: soak 10.0231 V)", name="main")
         self.link = Field()
         self.link.setAccessibleName("The meter that is read by itself")
