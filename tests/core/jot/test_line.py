@@ -149,8 +149,8 @@ def test_what_was_turned_is_named_without_who_turned_it_and_how_far(text, turned
 @pytest.mark.parametrize(
     ("text", "meant"),
     [
-        ("sprayed the switch", "did sprayed the switch"), ("gave the zero pot a turn", "did gave the zero pot a turn"),
-        ("then I burnished the contacts", "did burnished the contacts"), ("dropped the meter", "disturbed, dropped the meter"),
+        ("sprayed the switch", "done: sprayed the switch"), ("gave the zero pot a turn", "done: gave the zero pot a turn"),
+        ("then I burnished the contacts", "done: burnished the contacts"), ("dropped the meter", "disturbed, dropped the meter"),
     ],
 )  # fmt: skip
 def test_whatever_hands_did_is_asked_about_for_as_a_note_it_would_void_nothing(text, meant):

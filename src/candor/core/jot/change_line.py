@@ -228,7 +228,7 @@ def _told_by_hand(text: str) -> bool:
 def as_a_deed(text: str) -> str:
     """Return a line that is told of hands as one that is understood as a deed: done, or where it was shaken, disturbed."""
     told = without_who(text)
-    return f"disturbed, {told}" if _SHAKEN.match(told) else f"did {told}"
+    return f"disturbed, {told}" if _SHAKEN.match(told) else f"done: {told}"
 
 
 def without_who(text: str) -> str:
@@ -242,7 +242,7 @@ DID = Verb(
     "arrive",
     "something done to the instrument: what depends on it is read again",
     forms=(
-        "did {text:text}",
+        "did|done {text:text}",
         f"{_TOLD} {{what:text}}",
         "recapped|rewired|realigned",
         f"do={'|'.join(DO)} {{what:text}}",
