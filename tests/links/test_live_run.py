@@ -572,7 +572,7 @@ def test_safe_is_said_a_minute_after_by_the_programs_own_clock_and_what_climbs_b
         said.append(now)
         return tester.reading(seconds=now, off=75.0 if climbs and 30 < now - low_from[0] < 45 else 8.0)
 
-    session = session_on(scripted(answer), tmp_path / "run.csv", rate=100.0)
+    session = session_on(scripted(answer), tmp_path / "run.csv", timeout_s=5.0, rate=100.0)
     wait(session, lambda s: s.readings >= 3 and s.level == 300)
     session.cancel()
     status = wait(session, lambda s: s.phase == "ended")

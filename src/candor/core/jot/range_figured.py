@@ -86,7 +86,13 @@ def value_of(written: str) -> tuple[float, str]:
 
 
 def take_bare_limit(left: Left, unit: str) -> float:
-    """Take a limit without a unit out of what is left of a line about a ratio; 0 where there is none, or it is no ratio."""
+    """Take a limit without a unit out of what is left of a line about a ratio; 0 where there is none, or it is no ratio.
+
+    Raises
+    ------
+    ValueTextError
+        Where its number cannot be read.
+    """
     match = left.take(_BARE_LIMIT) if unit == "1" else None
     return parse_number(match["value"], "a limit such as 0.2") if match is not None else 0.0
 
