@@ -10,7 +10,9 @@ from candor.packs.bundled import bundled_packs
 from candor.packs.chain_of_circuit import ChainShown, chain_of_circuit
 from candor.packs.pack_parts import read_circuit
 
-NET = parse_netlist("R1 in a 1meg\nR2 a b 100k\nR3 b 0 10k\nR4 in b 5meg\nR5 x y 1k\nC1 a 0 1n\n")
+NET = parse_netlist(
+    "R1 in a 1meg\nR2 a b 100k\nR3 b 0 10k\nR4 in b 5meg\nR5 x y 1k\nC1 a 0 1n\nR6 0 c 4.7k\nR7 c in 1k\n"
+)
 
 
 @pytest.mark.parametrize(
@@ -20,6 +22,8 @@ NET = parse_netlist("R1 in a 1meg\nR2 a b 100k\nR3 b 0 10k\nR4 in b 5meg\nR5 x y
         ("R2", ("in", "a", "b", "0"), ("R1", "R2", "R3")),
         ("R4", ("in", "b", "0"), ("R4", "R3")),  # the other way round it would go through R2 and R1 first
         ("R3", ("in", "b", "0"), ("R4", "R3")),
+        ("R6", ("in", "c", "0"), ("R7", "R6")),  # written from the chassis up
+        ("R7", ("in", "c", "0"), ("R7", "R6")),
         ("R5", ("x", "y"), ("R5",)),  # it hangs free
         ("R9", (), ()),
     ],

@@ -40,7 +40,7 @@ def chain_of_circuit(pack: Pack, part: str = "") -> ChainShown:
         chain, chosen = chain_through_part(netlist, element.name, ends), ""
     else:
         chosen = element.plus if element is not None else ""
-        chain = chain_through(netlist, chosen or ends[0], ends if chosen else ends[:1]) if ends else NodeChain((), ())
+        chain = chain_through(netlist, chosen or ends[0], ends) if ends else NodeChain((), ())
     values = {e.name: engineering(e.value, e.UNIT, 4) for e in netlist.elements if e.name in chain.names and e.UNIT}
     return ChainShown(chain, values, chosen)
 
