@@ -105,14 +105,14 @@ def test_a_reading_of_a_soak_told_afterwards_counts_from_when_it_was_on(at, note
         return draft
 
     now = dt.datetime(2026, 6, 15, 15, 30).astimezone()
-    with pytest.raises(CandorError, match="Since when is it on"):
+    with pytest.raises(CandorError, match="Since when has it been on"):
         told("soak 10.02 after 15 min", now)
     notebook.append([told("on since 14:00", now)])
     assert told("soak 10.02 after 15 min", now).body.seconds == 900
     assert told("soak 10.02 at 15:20", now).body.seconds == 4800
     assert told("soak 10.02", now).body.seconds is None
     for line in ("soak 10.02 at 13:59", "soak 10.02 after 2 h", "off at 13:00"):
-        with pytest.raises(CandorError, match="It is on since 14:00, for 1 h 30 min"):
+        with pytest.raises(CandorError, match="It has been on since 14:00, for 1 h 30 min"):
             told(line, now)
     off = told("off at 15:00", now)
     assert (off.body.kind, off.at) == ("switched_off", now.replace(hour=15, minute=0))

@@ -259,6 +259,8 @@ def test_no_leakage_is_what_the_meter_cannot_show():
     for line in ("C4 leak 0 @400V", "C4 0 uA at 400 V", "C4 leaks 0.0u at 400V 5min"):
         with pytest.raises(CandorError, match="the least that it shows"):
             said(line)
+    with pytest.raises(CandorError, match="or C4 is shorted"):
+        said("C4 8.8u esr 0")
     assert said("C4 leak 0.1u @400V").numbers["leakage"] == pytest.approx(1e-7)
 
 

@@ -41,7 +41,7 @@ def test_formula_points_and_value_are_read(line, formula, points, value, unit):
         ),
         (
             "range Turnover calculated a - b of a dc+/150/75, b dc-/150/75 comes to 0 V 2%",
-            "per cent of that are no limit",
+            "per cent of zero is no limit",
         ),
         ("range Turnover calculated a -* b of a dc+/150/75, b dc-/150/75 comes to 0 V", "formula|read"),
         ("range Turnover calculated a - b of a dc+/150/75, b dc-/150/75 comes to 5 furlongs", "says its formula"),

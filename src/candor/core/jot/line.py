@@ -298,17 +298,16 @@ def _reading_or_meant(clean: str, context: JotContext) -> ReadingJot | PointsJot
     """Return a reading, or ask which of the readings that it may tell is meant."""
     try:
         found = _reading(clean, context)
-        if context.point is not None or not told_lines(clean, context.stop):
-            return found
-        raise ValueTextError(worded("jot.of_what", short=_short(clean), ask=""), value=clean)
     except CandorError:
         meant = _readings_meant(clean, context)
         if not meant:
             raise
-        ask = worded("jot.did_you_mean", listed=" or ".join(f"“{line}”" for line in meant))
-        raise DoubtfulLineError(
-            worded("jot.candor_cannot_read_as_a_reading", short=_short(clean), ask=ask), clean, meant
-        ) from None
+    else:
+        meant = _readings_meant(clean, context) if context.point is None else ()
+        if not meant:
+            return found
+    ask = worded("jot.did_you_mean", listed=" or ".join(f"“{line}”" for line in meant))
+    raise DoubtfulLineError(worded("jot.candor_cannot_read_as_a_reading", short=_short(clean), ask=ask), clean, meant)
 
 
 def _readings_meant(clean: str, context: JotContext) -> tuple[str, ...]:

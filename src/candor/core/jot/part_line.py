@@ -311,7 +311,7 @@ def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
         raise ValueTextError(
             worded("jot.alone_is_not_a_measurement_examples", ref=ref, said=said, expected=EXPECTED), value=said
         )
-    _losses(found, numbers, chips)
+    _losses(ref, found, numbers, chips)
     _leakage(ref, found, numbers, chips, part)
     if "percent" in found:
         numbers["percent"] = _above_zero(ref, parse_number(found["percent"], "per cent such as 1"))
@@ -333,13 +333,17 @@ def _beside(found: Mapping[str, str]) -> str:
     return " ".join(f"±{text} %" if name == "percent" else text for name, text in found.items())
 
 
-def _losses(found: dict[str, str], numbers: dict[str, float], chips: list[str]) -> None:
+def _losses(ref: str, found: dict[str, str], numbers: dict[str, float], chips: list[str]) -> None:
     frequency = next((found[name] for name in ("esr_at", "d_at", "pf_at") if name in found), "")
     if frequency:
         numbers["hertz"] = parse_quantity(frequency, "Hz").value
     at = f" at {engineering(numbers['hertz'], 'Hz')}" if "hertz" in numbers else ""
     if "esr" in found:
         numbers["esr"] = parse_quantity(found["esr"], "ohm").value
+        if numbers["esr"] == 0:  # a shorted capacitor reads so too
+            raise ValueTextError(
+                worded("jot.an_esr_of_zero_is_a_short_or", ref=ref), value=found["esr"], expected="0.1"
+            )
         chips.append(f"ESR {engineering(numbers['esr'], 'ohm')}{at}")
     if "d" in found:
         numbers["dissipation"] = parse_number(found["d"], "a dissipation factor such as 0.05")

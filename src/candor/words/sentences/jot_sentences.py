@@ -27,6 +27,10 @@ SENTENCES: Final[Mapping[str, str]] = {
     "after_s": "after {dwell_s} s",
     "alone_is_not_a_measurement_examples": "{ref}: “{said}” alone is not a measurement. Examples: {expected}",
     "an_adjuster_was_moved_what_depends": "an adjuster was moved: what depends on {moved} is read again as left",
+    "an_esr_of_zero_is_a_short_or": (
+        "An ESR of 0 is less than your meter can show, or {ref} is shorted. Measure its ohms; then type the least that your meter shows, "
+        "for example: {ref} esr 0.1"
+    ),
     "an_ohms_range_stands_volts_stands": "An ohms range withstands volts, not ohms. Example: stands 5 V",
     "a_calculated_value_is_written_so": (
         "A value that is calculated says its formula, the points it is of, and what it should come to. Example: {example}"
@@ -178,7 +182,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     ),
     "or_two_of_one_kind_were": "{ref}: {found} or {said}? Two of one kind were written. Examples: {expected}",
     "over_kg_two_people_lift_it": "over {heavy_kg:g} kg: two people lift it",
-    "per_cent_of_nothing_are_no_limit": "It should come to nothing: per cent of that are no limit. Give it as an amount, for example ±0.5 V.",
+    "per_cent_of_nothing_are_no_limit": "It should come to zero, and per cent of zero is no limit. Give an amount, for example ±0.5 V.",
     "per_the_manual": "per the manual {manual}",
     "pin_of_which_tube_example_node": "Pin {pin} of which tube? Example: node V1 pin {pin} {volts}",
     "placed_to": " placed to {places_u} %",
@@ -240,7 +244,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "while_it_soaks": "while it soaks {shown}",
     "without_a_unit_read_as": "without a unit, read as {sign}",
     "zero_is_what_the_meter_cannot_show": (
-        "{ref} leaks less than your meter shows; zero it is not. Type the least that it shows, for example: {ref} leak 0.1u @400V"
+        "{ref} leaks less than your meter can show, which is not zero. Type the least that it shows, for example: {ref} leak 0.1u @400V"
     ),
     "zero_left_or_zero_right": "zero left or zero right",
 }

@@ -44,8 +44,8 @@ SENTENCES: Final[Mapping[str, str]] = {
         "{since:%H:%M} is in the future. Give the time it was switched on today, or enter “on” now."
     ),
     "it_was_not_on_then": (
-        "It is on since {since:%H:%M}, for {been}; that reading would be of another time. Give the time it was read, or “off” and "
-        "“on since” first."
+        "It has been on since {since:%H:%M}, for {been}: that time lies outside. Give a time within it, or enter “off” and “on since” "
+        "first."
     ),
     "it_stands_again": "It stands again: {name}.",
     "left_out_a_step": "left out a step",
@@ -84,7 +84,7 @@ SENTENCES: Final[Mapping[str, str]] = {
     "sheet_of_a_tester": "sheet of a tester",
     "signed_second_by": "signed second by {name}",
     "since_when_is_it_on": (
-        "Since when is it on? Enter it first, for example “on since 14:00”: an earlier reading counts from there."
+        "Since when has it been on? Enter that first, for example “on since 14:00”: an earlier reading counts from there."
     ),
     "source_at": "source at {value:g} {unit}",
     "standard_named_for_readings": "standard named for {missing} readings",
