@@ -16,7 +16,9 @@ from candor.notebook.entries.standards_entries import StandardRecorded
 from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.work.assessment import unfinished
+from candor.packs.procedure import procedure
 from candor.paper.certificate import certificate_pdf
+from candor.words.results import short_error
 from desk import fill, jot, row_titles
 from workbench import EVERYTHING
 
@@ -135,6 +137,10 @@ def test_a_value_is_calculated_from_points_that_are_read_and_stands_on_the_certi
         sum(found[k].coverage.expanded for k in (low, high)),
     )
     assert larger < rise.coverage.expanded < both
+    assert short_error(rise) == "−23 % of limit"  # there is no full scale
+    steps = {s.point.key: s for s in procedure(window.bench.in_hand.pack) if s.point is not None}
+    assert any(c.key == "live" for c in steps[low].cautions)
+    assert steps["rise/rise/75"].cautions == ()  # nothing is applied there, and no hand moves
     before = len(window.bench.in_hand.job.entries)
     for wrong in (f"b - a of a {low}, b nothing/1/2 comes to 75 V", f"b/a of a {low}, b {high} comes to 2 V",
                   f"a - b of a {low}, b rise/rise/75 comes to 0 V"):  # fmt: skip

@@ -295,6 +295,8 @@ def _with_live(point: TestPoint, cautions: tuple[Caution, ...]) -> tuple[Caution
     told = any(
         c.level == "danger" and not c.short.lower().startswith("cord out") for c in cautions
     )  # that is not a live work
+    if kind_of(point).figured:
+        return cautions  # nothing is applied, and no hand moves
     if point.unit == "dB" and not told and point.nominal > MAY_BE_LIVE_DB:
         said = say_live(worded("packs.may_be_over_v_by_what", nominal=engineering(point.nominal, "dB")))
         return (Caution(key="live", level="danger", text=said, short=LIVE_WORK), *cautions)

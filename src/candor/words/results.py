@@ -9,7 +9,7 @@ from candor.core.calibration.point import NO_LIMIT, TestPoint
 from candor.core.calibration.result import Agreement, PointResult
 from candor.core.quantities import engineering, pair
 from candor.core.quantities.show import decimals, plain, scaled, signed, trimmed
-from candor.core.reading.kinds import kind_named
+from candor.core.reading.kinds import kind_named, kind_of
 from candor.core.reading.reading import FRICTION_LIMIT, Reading
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.risk import shop_risk
@@ -69,7 +69,8 @@ def short_error(result: PointResult) -> str:
     limit = result.point.limit
     if result.seen or result.point.noted:
         return ""
-    if limit.on_value or limit.judged_in != "value" or limit.percent_of_reading:
+    is_figured = kind_of(result.point).figured  # of what is calculated there is no full scale
+    if is_figured or limit.on_value or limit.judged_in != "value" or limit.percent_of_reading:
         return f"{plain(100 * result.share_of_limit, 0)} % of limit" if limit.given else ""
     return f"{plain(result.percent_of_full_scale, 1)} % of f.s."
 

@@ -27,6 +27,7 @@ def test_formula_points_and_value_are_read(line, formula, points, value, unit):
     assert (jot.how.kind, jot.how.formula, dict(jot.how.points), jot.unit) == ("figured", formula, points, unit)
     assert jot.how.comes_to == pytest.approx(value)
     assert jot.function == line.split()[0]
+    assert ("−" in jot.chips[2]) == (value < 0)
     assert jot.divisions == 0
 
 
