@@ -138,6 +138,7 @@ def test_a_value_is_calculated_from_points_that_are_read_and_stands_on_the_certi
     )
     assert larger < rise.coverage.expanded < both
     assert short_error(rise) == "−23 % of limit"  # there is no full scale
+    assert (rise.point.limit_percent, found[low].point.limit_percent) == (0.0, 3.0)
     steps = {s.point.key: s for s in procedure(window.bench.in_hand.pack) if s.point is not None}
     assert any(c.key == "live" for c in steps[low].cautions)
     assert steps["rise/rise/75"].cautions == ()  # nothing is applied there, and no hand moves

@@ -229,8 +229,9 @@ class TestPoint:
 
     @cached_property
     def limit_percent(self) -> float:
-        """The limit at the nominal value in per cent of full scale; 0 where it is of another kind, and each point has its own."""
-        if self.limit.judged_in != "value" or self.limit.on_value or not self.limit.given:
+        """The limit at the nominal value in per cent of full scale; 0 where it is of another kind, and each point has its own, and
+        where the point is calculated: that has no full scale."""
+        if self.formula.text or self.limit.judged_in != "value" or self.limit.on_value or not self.limit.given:
             return 0.0
         return round(100 * self.nominal_bounds.half / abs(self.full_scale), 6)
 
